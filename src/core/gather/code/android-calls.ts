@@ -7,7 +7,7 @@ import { withoutComments } from "../../syntax/comments.js";
 import { descendants, type XmlElement } from "../../syntax/xml.js";
 import { xmlResource } from "../platforms/android/manifest.js";
 import type { ProjectFiles } from "../project-files.js";
-import { valueOf } from "./manifest-faults.js";
+import { valueOf } from "./manifest-element.js";
 import type { SourceFile } from "./sources.js";
 
 /** What calls of the platform need of the rest of the app, in Kotlin, Java and C#: flags, channels, paths of a provider, queries. */

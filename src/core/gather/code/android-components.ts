@@ -20,7 +20,7 @@ import { serviceFaults } from "./system-services.js";
 export const KINDS: ReadonlySet<App["kind"]> = new Set<App["kind"]>(["native", "react-native", "expo", "flutter", "capacitor", "unity"]);
 
 /** A class of the app's own code for Android. */
-export interface OwnClass {
+interface OwnClass {
   /** With its package. */
   full: string;
   name: string;
@@ -127,7 +127,7 @@ export function androidFaults(
   const roots = manifests.map(({ root }) => root);
   return [
     ...new ComponentElements(app, classes, sources, roots).faults(manifests),
-    ...serviceFaults(classes, roots),
+    ...serviceFaults((name) => classes.named(name), roots),
     ...manifestFaults(project, app, roots, sources),
   ];
 }

@@ -6,7 +6,7 @@ import { children, descendants, type XmlElement } from "../../syntax/xml.js";
 import { xmlResource } from "../platforms/android/manifest.js";
 import type { ProjectFiles } from "../project-files.js";
 import type { Resources } from "./android-resources.js";
-import { faultAt, valueOf } from "./manifest-faults.js";
+import { faultAt, valueOf } from "./manifest-element.js";
 import { declaredNames, isOfTheApp, shortcutFaults } from "./manifest-references.js";
 import type { SourceFile } from "./sources.js";
 

@@ -16,6 +16,7 @@ import { Resources } from "./android-resources.js";
 import { callFaults } from "./android-calls.js";
 import { referenceFaults } from "./manifest-references.js";
 import { deviceFaults, widgetFaults } from "./device-faults.js";
+import { faultAt, valueOf } from "./manifest-element.js";
 import type { SourceFile } from "./sources.js";
 
 /** What the elements of the app's own manifests lack, so that the system does not do what they are written for. */
@@ -50,13 +51,6 @@ export function manifestFaults(
     ...authorityFaults(app, roots, sources),
     ...schemeFaults(app, roots, sources),
   ];
-}
-
-export const valueOf = (element: XmlElement, name: string): string | undefined => element.attributes.get(`android:${name}`)?.value;
-
-export function faultAt(element: XmlElement, attribute: string, fault: Omit<ComponentFault, "side" | "element" | "at">): ComponentFault {
-  const start = element.attributes.get(`android:${attribute}`)?.start ?? element.start;
-  return { ...fault, side: "android", element: element.name, at: element.source.place(start) };
 }
 
 /** Source: developer.android.com, "<activity>" (android:exported): what the launcher starts has to be open to other apps. */

@@ -6,7 +6,7 @@ import { withoutComments } from "../../syntax/comments.js";
 import { children, descendants, type XmlElement } from "../../syntax/xml.js";
 import { declaredIn } from "../platforms/android/components.js";
 import type { ProjectFiles } from "../project-files.js";
-import { faultAt, valueOf } from "./manifest-faults.js";
+import { faultAt, valueOf } from "./manifest-element.js";
 import type { SourceFile } from "./sources.js";
 
 /** Names of components that manifests declare, the app's own and those of its libraries that are here, without their packages. */

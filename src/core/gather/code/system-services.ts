@@ -1,15 +1,21 @@
 import { SERVICE_BASES } from "../../knowledge/component-permissions.js";
 import type { ComponentFault } from "../../model/code.js";
 import { children, descendants, type XmlElement } from "../../syntax/xml.js";
-import type { OwnClass, OwnClasses } from "./android-components.js";
-import { faultAt, valueOf } from "./manifest-faults.js";
+import { faultAt, valueOf } from "./manifest-element.js";
+import type { SourceFile } from "./sources.js";
+
+/** A class of the app's own: what stands behind its name, and where. */
+interface OwnClass {
+  header: string;
+  source: Pick<SourceFile, "text">;
+}
 
 /** Services of the app's own that the system starts by an action, and whose elements lack it or the description that goes with it. */
-export function serviceFaults(classes: OwnClasses, roots: readonly XmlElement[]): ComponentFault[] {
+export function serviceFaults(classesNamed: (name: string) => readonly OwnClass[], roots: readonly XmlElement[]): ComponentFault[] {
   return roots.flatMap((root) =>
     descendants(root, "service").flatMap((service): ComponentFault[] => {
       const name = valueOf(service, "name") ?? "";
-      const [type, another] = classes.named(name.slice(name.lastIndexOf(".") + 1));
+      const [type, another] = classesNamed(name.slice(name.lastIndexOf(".") + 1));
       const base = type && !another ? baseOf(type) : undefined;
       if (!type || !base || /^remove/.test(service.attributes.get("tools:node")?.value ?? "")) return [];
       const actions = descendants(service, "action").flatMap((action) => valueOf(action, "name") ?? []);
