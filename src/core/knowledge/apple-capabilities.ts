@@ -112,12 +112,6 @@ export const APPLE_CAPABILITIES: readonly AppleCapability[] = [
     otherwise: "every request is refused",
   },
   {
-    does: "plays against others (GKLocalPlayer)",
-    pattern: /\bGKLocalPlayer\s*\.\s*local\b|\bGKLocalPlayer\s+localPlayer\b/,
-    needs: { entitlement: "com.apple.developer.game-center" },
-    otherwise: "nobody is signed in",
-  },
-  {
     does: "keeps values in iCloud (NSUbiquitousKeyValueStore)",
     pattern: /\bNSUbiquitousKeyValueStore\s*(?:\.\s*default\b|defaultStore\b)/,
     needs: { entitlement: "com.apple.developer.ubiquity-kvstore-identifier" },

@@ -34,6 +34,9 @@ export const COMPONENT_PERMISSIONS: Readonly<Record<string, { requests?: string;
   "android.service.dreams.DreamService": { asks: "android.permission.BIND_DREAM_SERVICE" },
 };
 
+/** What one app sends to another, which only comes to filters of the default category. Source: developer.android.com, "Receiving an implicit intent". */
+export const SENT_BY_OTHERS = /^android\.(intent\.action\.(SEND|SEND_MULTIPLE|PROCESS_TEXT)|nfc\.action\.NDEF_DISCOVERED)$/;
+
 /** A class of the platform whose heirs the system starts by an action that their element in the manifest has. */
 export interface ServiceBase {
   /** The package that a file imports it from: others have classes of the same name. */

@@ -171,9 +171,11 @@ export const GUARDED_CALLS: readonly GuardedCall[] = [
     [ofAndroid("ACCESS_NETWORK_STATE")],
   ),
   dotnet(/\bFlashlight\s*\.\s*(?:(?:Default|Current)\s*\.\s*)?TurnO(?:n|ff)Async\b/, "the flashlight", [ofAndroid("FLASHLIGHT")]),
-  dotnet(/\bBattery\s*\.\s*(?:(?:Default|Current)\s*\.\s*)?(?:ChargeLevel|State|PowerSource|BatteryInfoChanged)\b/, "the battery", [
-    ofAndroid("BATTERY_STATS"),
-  ]),
+  dotnet(
+    /\bBattery\s*\.\s*(?:(?:Default|Current)\s*\.\s*(?:State|\w*BatteryInfoChanged)|(?:(?:Default|Current)\s*\.\s*)?(?:ChargeLevel|PowerSource))\b/,
+    "the battery",
+    [ofAndroid("BATTERY_STATS")],
+  ),
   dotnet(/\bnew\s+HttpClient\s*\(|\bHttpClient\s+\w+\s*=\s*new\s*\(/, "the network", [ofAndroid("INTERNET")]),
   dotnet(
     /\bHKHealthStore\s*(?:\(|\s\w+\s*=\s*new\s*\()/,

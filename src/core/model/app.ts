@@ -113,6 +113,8 @@ export interface PartTarget {
   runsOn: "phone" | "watch";
   entries: Entry[];
   propertyLists: string[];
+  /** Its list of entitlements was named and could not be read. */
+  entitlementsOpen: boolean;
 }
 
 /** Something of an extension that the system does not take. */

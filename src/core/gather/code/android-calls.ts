@@ -17,12 +17,11 @@ export function callFaults(
   roots: readonly XmlElement[],
   sources: readonly SourceFile[],
 ): ComponentFault[] {
-  const own = sources.filter(
-    ({ side, language, guards }) => side === "android" && /^(kotlin|java|csharp)$/.test(language) && guards.length === 0,
-  );
+  const all = sources.filter(({ side, language }) => side === "android" && /^(kotlin|java|csharp)$/.test(language));
+  const own = all.filter(({ guards }) => guards.length === 0);
   return [
     ...pendingIntents(app, own),
-    ...channels(own),
+    ...channels(all),
     ...providedFiles(project, app, roots, own),
     ...unseenTakers(app, own),
     ...takersOfHelpers(app, sources),
@@ -102,14 +101,17 @@ function channels(sources: readonly SourceFile[]): ComponentFault[] {
   const ids = new Set(made.flatMap((id) => id ?? []));
   const told = new Set<string>();
   return own.flatMap(({ source, text }) =>
-    [...text.matchAll(/\bNotification(?:Compat)?\s*\.\s*Builder\s*\(/g)].flatMap((match): ComponentFault[] => {
-      const given = argumentsIn(text, match.index + match[0].length - 1);
-      const id = given.length === 2 ? meantBy(given[1], texts) : undefined;
-      if (id === undefined || ids.has(id) || told.has(id)) return [];
-      told.add(id);
-      const near = [...ids].find((other) => distance(other, id) <= 2) ?? (ids.size === 1 ? [...ids][0] : undefined);
-      return [fault(source, match.index, "channel", id, near)];
-    }),
+    // What a variant makes counts for all; what it shows is its own.
+    (source.guards.length > 0 ? [] : [...text.matchAll(/\bNotification(?:Compat)?\s*\.\s*Builder\s*\(/g)]).flatMap(
+      (match): ComponentFault[] => {
+        const given = argumentsIn(text, match.index + match[0].length - 1);
+        const id = given.length === 2 ? meantBy(given[1], texts) : undefined;
+        if (id === undefined || ids.has(id) || told.has(id)) return [];
+        told.add(id);
+        const near = [...ids].find((other) => distance(other, id) <= 2) ?? (ids.size === 1 ? [...ids][0] : undefined);
+        return [fault(source, match.index, "channel", id, near)];
+      },
+    ),
   );
 }
 
@@ -167,8 +169,8 @@ const HELPERS: readonly [call: RegExp, scheme: string | undefined][] = [
 ];
 
 function takersOfHelpers(app: App, sources: readonly SourceFile[]): ComponentFault[] {
-  if (app.kind !== "dotnet" || !(targetOf(app) >= 30)) return [];
-  const queried = new Set(app.entries.flatMap(({ kind, side, name }) => (kind === "queriedScheme" && side === "android" ? name : [])));
+  const queried = app.kind === "dotnet" ? schemesQueried(app) : undefined;
+  if (!queried) return [];
   const told = new Set<string>();
   return sources.flatMap((source) => {
     if (source.language !== "csharp" || source.side === "ios" || !/\b(?:PhoneDialer|Email|Sms|Launcher)\s*\./.test(source.text)) return [];
@@ -184,14 +186,17 @@ function takersOfHelpers(app: App, sources: readonly SourceFile[]): ComponentFau
   });
 }
 
+/** The schemes that the manifest's queries name; `undefined` where the app sees all others without a query. */
+function schemesQueried(app: App): ReadonlySet<string> | undefined {
+  const seesAll = app.entries.some(({ kind, name }) => kind === "permission" && name === "android.permission.QUERY_ALL_PACKAGES");
+  if (seesAll || !(targetOf(app) >= 30)) return undefined;
+  return new Set(app.entries.flatMap(({ kind, side, name }) => (kind === "queriedScheme" && side === "android" ? name : [])));
+}
+
 /** Source: developer.android.com, "Package visibility filtering" (from target level 30 on; `resolveActivity`, `<queries>` by intent). */
 function unseenTakers(app: App, sources: readonly SourceFile[]): ComponentFault[] {
-  if (
-    !(targetOf(app) >= 30) ||
-    app.entries.some(({ kind, name }) => kind === "permission" && name === "android.permission.QUERY_ALL_PACKAGES")
-  )
-    return [];
-  const queried = new Set(app.entries.flatMap(({ kind, side, name }) => (kind === "queriedScheme" && side === "android" ? name : [])));
+  const queried = schemesQueried(app);
+  if (!queried) return [];
   const told = new Set<string>();
   return sources.flatMap((source) => {
     if (!source.text.includes("resolveActivity")) return [];

@@ -70,7 +70,7 @@ function typesIn(source: SourceFile): AppleType[] {
 /** Calls over the network that nobody asks for: the registry is made, and is not told what it is to take. Source: developer.apple.com, "PKPushRegistry". */
 export function idleRegistries({ ios }: App, sources: readonly SourceFile[]): ComponentFault[] {
   const own = ios ? sources.filter(({ side, text }) => side === "ios" && text.includes("PKPushRegistry")) : [];
-  if (own.length === 0 || own.some(({ text }) => /\bdesiredPushTypes\b/.test(withoutComments(text)))) return [];
+  if (own.length === 0 || own.some(({ text }) => /\b[dD]esiredPushTypes\b/.test(withoutComments(text)))) return [];
   return own.slice(0, 1).flatMap((source): ComponentFault[] => {
     const offset = withoutComments(source.text).search(/\bPKPushRegistry\s*\(|\bPKPushRegistry\s+alloc\b/);
     return offset === -1

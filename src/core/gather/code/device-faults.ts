@@ -20,20 +20,26 @@ const ON_WATCHES =
  */
 export function deviceFaults({ android, kind, dependencies }: App, roots: readonly XmlElement[]): ComponentFault[] {
   if (!android || android.generated || kind === "unity") return [];
-  const own = roots.filter(({ source }) => isWithin(source.file, android.module.folder));
-  const features = own.flatMap((root) => children(root, "uses-feature"));
+  // A module of the app may have the activity, or say what devices it is for.
+  const features = roots.flatMap((root) => children(root, "uses-feature"));
   const feature = (name: string): XmlElement | undefined => features.find((element) => valueOf(element, "name") === name);
-  const [application] = own.flatMap((root) => children(root, "application"));
+  const applications = roots.flatMap((root) => children(root, "application"));
+  const application = applications.find(({ source }) => isWithin(source.file, android.module.folder));
   if (!application) return [];
   const faults: ComponentFault[] = [];
   const tell = (element: XmlElement, what: ComponentFault["what"], name = ""): void =>
     void faults.push({ ...faultAt(element, "name", { what, name, near: undefined }), unsure: what !== "no start on TV" });
-  const television = firstOnTelevision(own);
+  const television = firstOnTelevision(roots);
   const leanback = feature("android.software.leanback");
-  if (leanback && valueOf(leanback, "required") !== "false" && !television && own.some((root) => descendants(root, "activity").length > 0))
+  if (
+    leanback &&
+    valueOf(leanback, "required") !== "false" &&
+    !television &&
+    roots.some((root) => descendants(root, "activity").length > 0)
+  )
     tell(leanback, "no start on TV");
   if (television) {
-    if (!application.attributes.has("android:banner") && !television.attributes.has("android:banner"))
+    if (![television, ...applications].some(({ attributes }) => attributes.has("android:banner")))
       tell(television, "no banner", valueOf(television, "name"));
     const touch = feature("android.hardware.touchscreen");
     if (valueOf(touch ?? application, "required") !== "false") tell(touch ?? television, "touchscreen");
@@ -98,10 +104,7 @@ function lackOfWidget(receiver: XmlElement, name: string, data: readonly XmlElem
   const actions = descendants(receiver, "action").flatMap((action) => valueOf(action, "name") ?? []);
   const isProvider = data.some((element) => valueOf(element, "name") === PROVIDER);
   // A name that is almost right is told as such.
-  if (isProvider)
-    return actions.some((action) => action.startsWith(UPDATE)) || actions.some((one) => /APPWIDGET/.test(one))
-      ? []
-      : fault("widget without action");
+  if (isProvider) return actions.some((action) => action.includes("APPWIDGET")) ? [] : fault("widget without action");
   if (!actions.includes(UPDATE) || data.some((element) => /appwidget/i.test(valueOf(element, "name") ?? ""))) return [];
   const simple = name.slice(name.lastIndexOf(".") + 1);
   // One that only hears of it is no widget.

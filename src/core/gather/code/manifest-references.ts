@@ -1,4 +1,5 @@
-import type { App } from "../../model/app.js";
+import { SENT_BY_OTHERS } from "../../knowledge/component-permissions.js";
+import { targetOf, type App } from "../../model/app.js";
 import type { ComponentFault } from "../../model/code.js";
 import { namespaceIn } from "../../model/gradle.js";
 import { textOf } from "../../model/value.js";
@@ -45,6 +46,7 @@ export function referenceFaults(
 function aliasFaults(app: App, root: XmlElement, declared: ReadonlySet<string>): ComponentFault[] {
   return descendants(root, "activity-alias").flatMap((alias): ComponentFault[] => {
     const target = valueOf(alias, "targetActivity");
+    if (/^remove/.test(alias.attributes.get("tools:node")?.value ?? "")) return [];
     if (target === undefined || /[${}@]/.test(target) || declared.has(simpleName(target))) return [];
     // Those of libraries are in manifests that may not be here.
     if (!target.startsWith(".") && target.includes(".") && !isOfTheApp(app, target)) return [];
@@ -52,15 +54,12 @@ function aliasFaults(app: App, root: XmlElement, declared: ReadonlySet<string>):
   });
 }
 
-/** What one app sends to another, which only comes to filters of the default category. Source: developer.android.com, "Receiving an implicit intent". */
-const SENT = /^android\.(intent\.action\.(SEND|SEND_MULTIPLE|PROCESS_TEXT)|nfc\.action\.NDEF_DISCOVERED)$/;
-
 function filterFaults(root: XmlElement): ComponentFault[] {
   return ["activity", "activity-alias"].flatMap((tag) =>
     descendants(root, tag).flatMap((activity) =>
       children(activity, "intent-filter").flatMap((filter): ComponentFault[] => {
         const named = (of: string): string[] => children(filter, of).flatMap((element) => valueOf(element, "name") ?? []);
-        const action = named("action").find((name) => SENT.test(name));
+        const action = named("action").find((name) => SENT_BY_OTHERS.test(name));
         return action === undefined || named("category").some((name) => /\.category\.DEFAULT$|^(?!android\.)/.test(name))
           ? []
           : [faultAt(filter, "label", { what: "filter category", name: action, near: undefined })];
@@ -81,7 +80,9 @@ function pictureFaults(roots: readonly XmlElement[], sources: readonly SourceFil
     const [activity, another] = own;
     if (!activity || another || !INTO_PICTURE.test(text)) return [];
     const name = valueOf(activity, "name") ?? "";
-    const isAllowed = activities.some((one) => valueOf(one, "name") === name && valueOf(one, "supportsPictureInPicture") !== undefined);
+    const isAllowed = activities.some(
+      (one) => valueOf(one, "name") === name && !/^(false)?$/.test(valueOf(one, "supportsPictureInPicture") ?? ""),
+    );
     return isAllowed ? [] : [faultAt(activity, "name", { what: "picture in picture", name, near: undefined })];
   });
 }
@@ -109,7 +110,7 @@ function healthFaults({ android, dependencies, entries }: App, roots: readonly X
   ];
   return [
     ...(has("action", RATIONALE) || Number(textOf(android.effective.minSdk)) >= IN_THE_SYSTEM ? [] : fault(RATIONALE)),
-    ...(has("category", USAGE) || !(Number(textOf(android.effective.targetSdk)) >= IN_THE_SYSTEM) ? [] : fault(USAGE)),
+    ...(has("category", USAGE) || !(targetOf({ android }) >= IN_THE_SYSTEM) ? [] : fault(USAGE)),
   ];
 }
 

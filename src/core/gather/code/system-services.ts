@@ -12,24 +12,26 @@ interface OwnClass {
 
 /** Services of the app's own that the system starts by an action, and whose elements lack it or the description that goes with it. */
 export function serviceFaults(classesNamed: (name: string) => readonly OwnClass[], roots: readonly XmlElement[]): ComponentFault[] {
-  return roots.flatMap((root) =>
-    descendants(root, "service").flatMap((service): ComponentFault[] => {
-      const name = valueOf(service, "name") ?? "";
-      const [type, another] = classesNamed(name.slice(name.lastIndexOf(".") + 1));
-      const base = type && !another ? baseOf(type) : undefined;
-      if (!type || !base || /^remove/.test(service.attributes.get("tools:node")?.value ?? "")) return [];
-      const actions = descendants(service, "action").flatMap((action) => valueOf(action, "name") ?? []);
-      // A name that is almost right is told as such.
-      if (!actions.some((action) => base.actions.includes(action))) {
-        const [wanted = ""] = base.actions;
-        return actions.length > 0 ? [] : [faultAt(service, "name", { what: "service without action", name, near: wanted })];
-      }
-      const isDescribed = children(service, "meta-data").some((data) => valueOf(data, "name") === base.data);
-      return base.data === undefined || isDescribed
-        ? []
-        : [faultAt(service, "name", { what: "service without description", name, near: base.data })];
-    }),
-  );
+  const services = roots.flatMap((root) => descendants(root, "service"));
+  const simpleName = (service: XmlElement): string => valueOf(service, "name")?.split(".").at(-1) ?? "";
+  return services.flatMap((service): ComponentFault[] => {
+    const name = valueOf(service, "name") ?? "";
+    // What two manifests say of one service is merged.
+    const same = services.filter((other) => simpleName(other) === simpleName(service));
+    const [type, another] = same[0] === service ? classesNamed(simpleName(service)) : [];
+    const base = type && !another ? baseOf(type) : undefined;
+    if (!type || !base || /^remove/.test(service.attributes.get("tools:node")?.value ?? "")) return [];
+    const actions = same.flatMap((one) => descendants(one, "action").flatMap((action) => valueOf(action, "name") ?? []));
+    // A name that is almost right is told as such.
+    if (!actions.some((action) => base.actions.includes(action))) {
+      const [wanted = ""] = base.actions;
+      return actions.length > 0 ? [] : [faultAt(service, "name", { what: "service without action", name, near: wanted })];
+    }
+    const isDescribed = same.some((one) => children(one, "meta-data").some((data) => valueOf(data, "name") === base.data));
+    return base.data === undefined || isDescribed
+      ? []
+      : [faultAt(service, "name", { what: "service without description", name, near: base.data })];
+  });
 }
 
 /** What the class is an heir of, where its file imports that from the platform. */

@@ -52,6 +52,8 @@ export const unregistered = defineRule({
       if (what === "application class") continue;
       findings.push({
         side,
+        // An SDK may take the delegate and hand it on.
+        ...(what === "delegate of notifications" ? { severity: "warning" as const } : {}),
         message: `${name} is ${/^[aeiou]/.test(what) ? "an" : "a"} ${what} that nothing registers`,
         fix: `add it to ${wanted}`,
         places: [at],

@@ -150,8 +150,8 @@ const isNo = ({ kind, value }: Entry): boolean => kind === "plist" && /^(false|n
 function partsCode(app: App): RawFinding[] {
   const { code, partTargets } = app;
   if (!code || partTargets.length === 0 || brokenFileOf(app, "ios") !== undefined) return [];
-  return partTargets.flatMap(({ target, entries }) =>
-    code.systemNames.flatMap(({ kind, name, at }): RawFinding[] => {
+  return partTargets.flatMap(({ target, entries, entitlementsOpen }) =>
+    (entitlementsOpen ? [] : code.systemNames).flatMap(({ kind, name, at }): RawFinding[] => {
       const capability = kind === "capability" ? APPLE_CAPABILITIES.find(({ does }) => does === name) : undefined;
       // Extensions are not registered for messages, and ask for time by the app.
       if (!capability || !("entitlement" in capability.needs) || capability.needs.entitlement === "aps-environment") return [];
@@ -223,8 +223,8 @@ function unlisted(app: App, { name, at }: SystemName, { kind, of, wanted = name,
   const entries = app.entries.filter((entry) => entry.side === "ios" && entry.kind === kind);
   const listed =
     kind === "plist" ? entries.filter((entry) => entry.name.startsWith(`${of}.`)) : entries.filter((entry) => entry.name === of);
-  // Without the entitlement the code is told by what it does; a value of a setting may be the name.
-  if (kind === "entitlement" && listed.length === 0) return [];
+  // Without the entitlement the code is told by what it does; a build setting may give the whole list.
+  if (kind === "entitlement" ? listed.length === 0 : entries.some((entry) => entry.name === of && entry.value !== undefined)) return [];
   const has = ({ value }: Entry): boolean =>
     value?.kind !== "known" || value.text.includes("$") || value.text.replace(/\.$/, "") === wanted;
   if (listed.some(has) || app.openParts.some(({ part }) => part === "entitlements")) return [];

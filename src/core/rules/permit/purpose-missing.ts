@@ -34,7 +34,10 @@ export const purposeMissing = defineRule({
 });
 
 /** Texts that the app for the watch needs in its own list. Source: developer.apple.com, "NSHealthShareUsageDescription" and others (watchOS). */
-function missingInParts({ partTargets, partUses }: App): RawFinding[] {
+function missingInParts(app: App): RawFinding[] {
+  const { partTargets, partUses } = app;
+  // A text that seems to be missing may stand in a file that could not be read.
+  if (brokenFileOf(app, "ios") !== undefined) return [];
   return partUses.flatMap(({ target: name, capability, keys, perhaps, at }): RawFinding[] => {
     const part = partTargets.find(({ target }) => target.name === name);
     const [key = ""] = keys;

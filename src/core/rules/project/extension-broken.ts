@@ -123,9 +123,11 @@ export const extensionBroken = defineRule({
 });
 
 /** Groups that the code of an extension asks for, and that others are in: what it reads there is empty. */
-function groupsOfOthers({ appGroups, code, ios, partTargets }: App): RawFinding[] {
+function groupsOfOthers({ appGroups, code, ios, partTargets, openParts }: App): RawFinding[] {
   if (!ios || appGroups.some(({ name }) => name.includes("$"))) return [];
-  return [ios.target, ...partTargets.map(({ target }) => target)].flatMap((target) => {
+  const isOpen = openParts.some(({ side, part }) => side === "ios" && part === "entitlements");
+  const read = partTargets.flatMap(({ target, entitlementsOpen }) => (entitlementsOpen ? [] : target));
+  return [...(isOpen ? [] : [ios.target]), ...read].flatMap((target) => {
     const own = new Set(appGroups.flatMap((group) => (group.target === target.name ? group.name : [])));
     return (code?.systemNames ?? []).flatMap(({ kind, name, at }): RawFinding[] => {
       const isElsewhere = appGroups.some((group) => group.name === name);

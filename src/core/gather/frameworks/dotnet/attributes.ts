@@ -10,7 +10,7 @@ import type { Discovery } from "../framework.js";
 import type { ProjectFiles } from "../../project-files.js";
 import type { FactSink } from "../../sink.js";
 import { declaredIn } from "../../platforms/android/components.js";
-import { COMPONENT_PERMISSIONS, SERVICE_BASES, type ServiceBase } from "../../../knowledge/component-permissions.js";
+import { COMPONENT_PERMISSIONS, SENT_BY_OTHERS, SERVICE_BASES, type ServiceBase } from "../../../knowledge/component-permissions.js";
 import { FOREGROUND_SERVICE_PERMISSIONS, FOREGROUND_TYPES_SINCE } from "../../../knowledge/foreground-services.js";
 import { NAMES_IN_MANIFESTS } from "../../../knowledge/manifest-names.js";
 import type { ComponentFault } from "../../../model/code.js";
@@ -221,9 +221,7 @@ function noteCalls(app: FactSink, { type, named }: Attribute, text: string, tell
 /** Filters for what other apps send, without the category that it comes by. */
 function noteSent(app: FactSink, filters: readonly Marked[]): void {
   for (const { attribute: filter, source } of filters) {
-    const sent = actionsOf(filter).find(({ name }) =>
-      /^android\.(intent\.action\.(SEND|SEND_MULTIPLE|PROCESS_TEXT)|nfc\.action\.NDEF_DISCOVERED)$/.test(name),
-    );
+    const sent = actionsOf(filter).find(({ name }) => SENT_BY_OTHERS.test(name));
     const categories = filter.named.get("Categories")?.text ?? "";
     if (sent && !/CategoryDefault|category\.DEFAULT/.test(categories) && !/^\w+$/.test(categories.trim()))
       app.componentFault({

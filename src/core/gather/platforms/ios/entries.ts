@@ -9,7 +9,7 @@ import { known, textOf, type Value } from "../../../model/value.js";
 import { at, entriesOf, itemsOf, placeOf, textAt, textsOf, type Data } from "../../../syntax/data.js";
 import { binaryForm } from "./binary.js";
 import { readLocalizedTexts } from "./localized.js";
-import { readExtensions, runsElsewhere } from "./extensions.js";
+import { readExtensions, isForWatch } from "./extensions.js";
 import { configurationOf, infoPlist, type IosContext } from "./side.js";
 import { projectsBeside, referred, workspacesAround } from "./workspaces.js";
 import type { IosConfiguration, IosTarget } from "./xcode-project.js";
@@ -46,7 +46,12 @@ export function readIosEntries(context: IosContext, app: FactSink, side: IosRead
           .map(({ location }) => location),
       });
   for (const target of readExtensions(context, app, side))
-    app.partTarget({ target, runsOn: runsElsewhere(target) ? "watch" : "phone", ...entriesOfTarget(context, target) });
+    app.partTarget({
+      target,
+      runsOn: isForWatch(target) ? "watch" : "phone",
+      ...entriesOfTarget(context, target),
+      entitlementsOpen: unreadEntitlements(context, target) !== undefined,
+    });
   readLocalizedTexts(context.project, app);
   readLinks(context, app, side.target);
   readOptions(app, side.target);
@@ -295,16 +300,21 @@ function readEntitlements(context: IosContext, configuration: IosConfiguration, 
 }
 
 /** A list of entitlements that the project names and that could not be read may have any. */
-function noteOpenEntitlements({ project, xcode }: IosContext, app: FactSink, target: IosTarget): void {
-  for (const { settings } of target.configurations) {
-    const setting = settings.value("CODE_SIGN_ENTITLEMENTS");
-    const text = textOf(setting);
-    if (!setting || text === "") continue;
-    const file = text === undefined ? undefined : join(xcode.folder, text.replaceAll('"', ""));
-    if (file !== undefined && project.tree.isFile(file) && project.plist(file)?.root) continue;
-    app.partIsOpen({ side: "ios", part: "entitlements", why: "the list of entitlements was not read", at: setting.place });
-    return;
-  }
+function noteOpenEntitlements(context: IosContext, app: FactSink, target: IosTarget): void {
+  const setting = unreadEntitlements(context, target);
+  if (setting) app.partIsOpen({ side: "ios", part: "entitlements", why: "the list of entitlements was not read", at: setting.place });
+}
+
+/** The setting by which a target names a list of entitlements that could not be read. */
+function unreadEntitlements({ project, xcode }: IosContext, target: IosTarget): Value | undefined {
+  return target.configurations
+    .map(({ settings }) => settings.value("CODE_SIGN_ENTITLEMENTS"))
+    .find((setting) => {
+      const text = textOf(setting);
+      if (!setting || text === "") return false;
+      const file = text === undefined ? undefined : join(xcode.folder, text.replaceAll('"', ""));
+      return file === undefined || !project.tree.isFile(file) || !project.plist(file)?.root;
+    });
 }
 
 function readEntitlementList(list: Data, expand: Expand, variant: string | undefined, add: (entry: Entry) => void): void {

@@ -23,7 +23,7 @@ export function readExtensions(context: IosContext, app: FactSink, side: IosRead
     const hosts = targets.filter(({ copied }) => target.product !== undefined && copied.includes(target.product));
     const isWatch = isWatchApp(target);
     // Of several apps, and of what runs on a watch, the extension may be another's.
-    const isPart = isWatch ? companionOf(context, target) !== undefined : !runsElsewhere(target);
+    const isPart = isWatch ? companionOf(context, target) !== undefined : !isForWatch(target);
     if (hosts.length === 0 && target.product !== undefined && isPart && applicationTargets(context.xcode).length === 1)
       app.extensionFault({
         what: isWatch ? "watch not embedded" : "not embedded",
@@ -51,7 +51,7 @@ function noteForWatch(app: FactSink, targets: readonly IosTarget[]): void {
   for (const host of targets)
     for (const { name, folder } of host.placed) {
       const target = targets.find(({ product }) => product === name);
-      if (target && /\/Watch\/?$/.test(folder) && target.type === APPLICATION && !runsElsewhere(target) && target.configurations.length > 0)
+      if (target && /\/Watch\/?$/.test(folder) && target.type === APPLICATION && !isForWatch(target) && target.configurations.length > 0)
         app.extensionFault({ what: "watch system", target: target.name, name: "SDKROOT", near: "watchos", at: target.at });
     }
 }
@@ -60,10 +60,10 @@ const isExtension = ({ type }: IosTarget): boolean => /\.(app|extensionkit)-exte
 
 /** An app for the watch: by the system that it is built for, or as projects before Xcode 14 called it. */
 const isWatchApp = (target: IosTarget): boolean =>
-  (target.type === APPLICATION && runsElsewhere(target)) || /\.application\.watchapp2?$/.test(target.type);
+  (target.type === APPLICATION && isForWatch(target)) || /\.application\.watchapp2?$/.test(target.type);
 
 /** Whether a target is built for the watch. */
-export function runsElsewhere({ configurations }: IosTarget): boolean {
+export function isForWatch({ configurations }: IosTarget): boolean {
   return configurations.some(({ settings }) => textOf(settings.value("SDKROOT")) === "watchos");
 }
 
