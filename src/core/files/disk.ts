@@ -52,10 +52,10 @@ export class DiskTree implements FileTree {
   readonly unreadable = new Map<string, string>();
   readonly passedOver = new Map<string, string>();
   private readonly lists = new Map<string, TreeEntry[]>();
-  private readonly names = new Map<string, Map<string, TreeEntry>>();
   /** For each folder the real folder in which its links may lead about; `null` where nothing is read. */
   private readonly homes = new Map<string, string | null>();
   private repository: string | undefined;
+  private real: string | undefined;
 
   /** @param stores folders outside of the project in which fetched packages lie: what is in them may be read (absolute paths) */
   constructor(
@@ -154,8 +154,9 @@ export class DiskTree implements FileTree {
     return entries;
   }
 
-  read(file: string): ReadResult {
-    return this.isFile(file) ? readRegular(this.full(file), MAX_FILE_SIZE) : { ok: false, why: reason("ENOENT") };
+  /** @param room where the bytes are written, which are as many as the system says that the file has */
+  read(file: string, room?: (size: number) => Buffer): ReadResult {
+    return this.isFile(file) ? readRegular(this.full(file), MAX_FILE_SIZE, { room }) : { ok: false, why: reason("ENOENT") };
   }
 
   part(file: string, start: number, length: number): Uint8Array | undefined {
@@ -183,21 +184,14 @@ export class DiskTree implements FileTree {
     const name = relative.slice(slash + 1);
     if (name === "..")
       return lstatSync(this.full(relative), { throwIfNoEntry: false })?.isDirectory() ? { name, kind: "folder", link: false } : undefined;
-    let names = this.names.get(folder);
-    if (!names) {
-      names = new Map(this.list(folder).map((entry) => [entry.name, entry]));
-      this.names.set(folder, names);
-    }
-    return names.get(name);
+    return named(this.list(folder), name);
   }
 
   realPath(relative: string): string | undefined {
-    try {
-      const real = realpathSync.native(this.full(relative));
-      return path.relative(realpathSync.native(this.root), real).split(path.sep).join("/");
-    } catch {
-      return undefined;
-    }
+    const real = realFolder(this.full(relative));
+    const root = (this.real ??= realFolder(this.root));
+    if (real === undefined || root === undefined) return undefined;
+    return slashed(real.startsWith(root + path.sep) ? real.slice(root.length + 1) : path.relative(root, real));
   }
 }
 
@@ -208,11 +202,17 @@ export class DiskTree implements FileTree {
  * @param noLink a link is not followed
  * @param start the first byte that is wanted
  * @param most how many bytes from there are wanted
+ * @param room where they are written
  */
 export function readRegular(
   file: string,
   limit: number,
-  { noLink = false, start = 0, most = Infinity }: { noLink?: boolean; start?: number; most?: number } = {},
+  {
+    noLink = false,
+    start = 0,
+    most = Infinity,
+    room = (size) => Buffer.allocUnsafeSlow(size),
+  }: { noLink?: boolean; start?: number; most?: number; room?: ((size: number) => Buffer) | undefined } = {},
 ): { ok: true; bytes: Buffer } | { ok: false; why: string } {
   let handle: number | undefined;
   try {
@@ -221,7 +221,7 @@ export function readRegular(
     if (!stat.isFile()) return { ok: false, why: stat.isDirectory() ? reason("EISDIR") : "it is not a regular file" };
     if (stat.size > limit) return { ok: false, why: `it is larger than ${Math.round(limit / 1024 / 1024)} MB` };
     const size = Math.max(0, Math.min(stat.size - start, most));
-    const bytes = Buffer.allocUnsafeSlow(size);
+    const bytes = room(size);
     let length = 0;
     while (length < size) {
       const read = readSync(handle, bytes, length, size - length, start + length);
@@ -262,6 +262,20 @@ const WORKSPACES: readonly (readonly [file: string, mark: RegExp])[] = [
 function headOf(file: string): string | undefined {
   const read = readRegular(file, Infinity, { most: 65_536 });
   return read.ok ? read.bytes.toString("utf8") : undefined;
+}
+
+/** The entry of this name in a listing, which is sorted. */
+function named(entries: readonly TreeEntry[], name: string): TreeEntry | undefined {
+  let from = 0;
+  let to = entries.length;
+  while (from < to) {
+    const middle = (from + to) >>> 1;
+    const entry = entries[middle] as TreeEntry;
+    if (entry.name === name) return entry;
+    if (entry.name < name) from = middle + 1;
+    else to = middle;
+  }
+  return undefined;
 }
 
 /** What a link points to; nothing when it points nowhere or in a circle. */

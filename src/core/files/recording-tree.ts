@@ -1,6 +1,6 @@
 import { createHash } from "node:crypto";
 import type { DiskTree } from "./disk.js";
-import { MARK, WHOLE_ARCHIVE, type AskLog, type LoggedTree, type ReadResult, type TreeEntry } from "./tree.js";
+import { MARK, WHOLE_ARCHIVE, type AskLog, type FileTree, type LoggedTree, type ReadResult, type TreeEntry } from "./tree.js";
 
 /**
  * A folder on disk that writes down what it is asked, in order, and what it answers, as a digest: whoever asks the same again and gets
@@ -18,28 +18,20 @@ export class RecordingTree implements LoggedTree, AskLog {
   /** The folder that was asked for last: questions come in runs. */
   private last: string | undefined;
   /** Each answer by its ask, short ones as they are: for those who rest on some of them. */
-  private readonly answers: Map<string, string> | undefined;
-  /** How much more is left to the next tree, in bytes. */
-  private left = MOST_HANDED_ON;
+  private readonly answers = new Map<string, string>();
   /** What is asked while something is worked out, the innermost last. */
   private readonly logs: Set<string>[] = [];
   /** Asks about sizes and parts of files, by file: whoever looks into an archive rests on what was read of it. */
   private readonly parts = new Map<string, string[]>();
 
-  /**
-   * @param detailed whether the answers are told apart, for `logged` and `digestOf`
-   * @param justRead files that this run has read: a tree that only looks what changed leaves them to the next, which so does not read them once more
-   */
+  /** @param justRead files that this run has read already, to see whether they changed */
   constructor(
     private readonly tree: DiskTree,
-    detailed = false,
-    private readonly justRead = new Map<string, ReadResult & { ok: true }>(),
-  ) {
-    if (detailed) this.answers = new Map();
-  }
+    private readonly justRead: ReadonlyMap<string, ReadResult & { ok: true }> = new Map(),
+  ) {}
 
-  get log(): AskLog | undefined {
-    return this.answers && this;
+  get log(): AskLog {
+    return this;
   }
 
   logged<T>(work: () => T): { value: T; asks: string[] } {
@@ -71,8 +63,8 @@ export class RecordingTree implements LoggedTree, AskLog {
     let text = "";
     for (const ask of asks) {
       if (ask.startsWith(MARK)) continue;
-      if (!this.answers?.has(ask)) this.askUnseen(ask);
-      const answer = this.answers?.get(ask);
+      if (!this.answers.has(ask)) this.askUnseen(ask);
+      const answer = this.answers.get(ask);
       if (answer === undefined) return undefined;
       text += `${ask}\0${answer}\n`;
       if (text.length > BLOCK) {
@@ -87,7 +79,7 @@ export class RecordingTree implements LoggedTree, AskLog {
   private askUnseen(ask: string): void {
     this.logs.push(new Set());
     try {
-      this.askAgain([ask]);
+      this.ask(ask);
     } finally {
       this.logs.pop();
     }
@@ -119,29 +111,19 @@ export class RecordingTree implements LoggedTree, AskLog {
     return this.asks.map((ask) => (this.lengths.has(ask) ? `${ask}\t${this.lengths.get(ask)}` : ask));
   }
 
-  /** Files whose length is not what it was when the asks were written down that were asked again. */
-  readonly changed: string[] = [];
-
-  /** Asks what another run asked. An ask that cannot be understood is passed over: the digest will not fit. */
-  askAgain(asks: readonly string[]): void {
-    for (const written of asks) {
-      const tab = written.startsWith("r") ? written.lastIndexOf("\t") : -1;
-      const ask = tab === -1 ? written : written.slice(0, tab);
-      const path = ask.slice(1);
-      // What was a file may be something by now whose bytes never end.
-      const [, start, length, file = path] = ask.startsWith("b") ? (/^(\d+)\+(\d+):(.*)$/s.exec(path) ?? []) : [];
-      if (/^[nsb]/.test(ask) && !this.tree.isFile(file)) continue;
-      if (tab !== -1) {
-        this.read(path);
-        if (this.lengths.get(ask) !== Number(written.slice(tab + 1))) this.changed.push(path);
-      } else if (ask.startsWith("l")) this.list(path);
-      else if (ask.startsWith("r") || ask.startsWith("n")) this.read(path);
-      else if (ask.startsWith("p")) this.realPath(path);
-      else if (ask.startsWith("i")) this.isFile(path);
-      else if (ask.startsWith("f")) this.isFolder(path);
-      else if (ask.startsWith("s")) this.size(path);
-      else if (ask.startsWith("b")) this.part(file, Number(start), Number(length));
-    }
+  /** Asks what another run asked. An ask that cannot be understood is passed over: there is no answer to it. */
+  private ask(ask: string): void {
+    const path = ask.slice(1);
+    const { file, start, length } = partOf(ask) ?? { file: path, start: 0, length: 0 };
+    // What was a file may be something by now whose bytes never end.
+    if (/^[nsb]/.test(ask) && !this.tree.isFile(file)) return;
+    if (ask.startsWith("l")) this.list(path);
+    else if (ask.startsWith("r") || ask.startsWith("n")) this.read(path);
+    else if (ask.startsWith("p")) this.realPath(path);
+    else if (ask.startsWith("i")) this.isFile(path);
+    else if (ask.startsWith("f")) this.isFolder(path);
+    else if (ask.startsWith("s")) this.size(path);
+    else if (ask.startsWith("b")) this.part(file, start, length);
   }
 
   private isNew(ask: string): boolean {
@@ -154,11 +136,7 @@ export class RecordingTree implements LoggedTree, AskLog {
 
   list(folder: string): TreeEntry[] {
     const entries = this.tree.list(folder);
-    if (this.isNew(`l${folder}`)) {
-      let text = this.tree.unreadable.get(folder) ?? "";
-      for (const { name, kind, link } of entries) text += `\0${name}\0${kind}${link ? "+" : ""}`;
-      this.note(`l${folder}`, text);
-    }
+    if (this.isNew(`l${folder}`)) this.note(`l${folder}`, listing(this.tree, folder));
     return entries;
   }
 
@@ -171,17 +149,10 @@ export class RecordingTree implements LoggedTree, AskLog {
       if (result.ok) {
         this.lengths.set(ask, result.bytes.length);
         this.stream.add(result.bytes);
-        this.answers?.set(ask, digestOf(result.bytes));
-        this.handOn(file, result);
-      } else this.note(ask, `\0${result.why}`);
+        this.answers.set(ask, digestOf(result.bytes));
+      } else this.note(ask, refusal(result.why));
     }
     return result;
-  }
-
-  private handOn(file: string, result: ReadResult & { ok: true }): void {
-    if (this.answers || this.left < result.bytes.length) return;
-    this.left -= result.bytes.length;
-    this.justRead.set(file, result);
   }
 
   size(file: string): number | undefined {
@@ -202,7 +173,7 @@ export class RecordingTree implements LoggedTree, AskLog {
     if (this.isNew(ask)) {
       this.notePart(file, ask);
       // Of archives much is read: it goes through a digest once.
-      this.note(ask, bytes ? digestOf(bytes) : "\0");
+      this.note(ask, bytes ? digestOf(bytes) : NOTHING);
     }
     return bytes;
   }
@@ -215,7 +186,7 @@ export class RecordingTree implements LoggedTree, AskLog {
 
   realPath(path: string): string | undefined {
     const real = this.tree.realPath(path);
-    if (this.isNew(`p${path}`)) this.note(`p${path}`, real ?? "\0");
+    if (this.isNew(`p${path}`)) this.note(`p${path}`, real ?? NOTHING);
     return real;
   }
 
@@ -249,41 +220,148 @@ export class RecordingTree implements LoggedTree, AskLog {
 
   private note(ask: string, answer: string): void {
     this.stream.add(answer);
-    this.answers?.set(ask, answer.length <= SHORT ? answer : digestOf(answer));
+    this.answers.set(ask, answer.length <= SHORT ? answer : digestOf(answer));
   }
+}
+
+/** What a tree answers to what another run asked of it. */
+export interface Replay {
+  /** The digest of the answers: the same as that of the recording tree where all of them are the same. */
+  digest: Buffer;
+  /** Files whose length is not what it was. */
+  changed: string[];
+  /** Files that were read for it; of a large project not all. */
+  justRead: Map<string, ReadResult & { ok: true }>;
+}
+
+/**
+ * Asks a tree what a recording tree wrote down, and nothing else. Most runs do only this, so it goes straight through: files are read into the
+ * blocks that are digested, and nothing is noted by its name.
+ */
+export function replay(tree: DiskTree, written: readonly string[]): Replay {
+  const stream = new DigestStream();
+  const changed: string[] = [];
+  const justRead: Replay["justRead"] = new Map();
+  let left = MOST_HANDED_ON;
+  const read = (file: string): ReadResult => {
+    const result = tree.read(file, (size) => stream.room(size, left >= size));
+    if (!result.ok) stream.add(refusal(result.why));
+    else if (left >= result.bytes.length) {
+      left -= result.bytes.length;
+      justRead.set(file, result);
+    }
+    return result;
+  };
+  for (const line of written) {
+    const tab = line.startsWith("r") ? line.lastIndexOf("\t") : -1;
+    const path = tab === -1 ? line.slice(1) : line.slice(1, tab);
+    switch (line[0]) {
+      case "l":
+        stream.add(listing(tree, path));
+        break;
+      case "r": {
+        const result = tree.isFile(path) ? read(path) : undefined;
+        if (!result?.ok || result.bytes.length !== Number(line.slice(tab + 1))) changed.push(path);
+        break;
+      }
+      case "n":
+        if (tree.isFile(path)) read(path);
+        break;
+      default:
+        stream.add(answerOf(tree, line) ?? "");
+    }
+  }
+  return { digest: stream.digest(), changed, justRead };
+}
+
+/** What is answered to an ask that is neither for a listing nor for a whole file. */
+function answerOf(tree: FileTree, ask: string): string | undefined {
+  const path = ask.slice(1);
+  switch (ask[0]) {
+    case "p":
+      return tree.realPath(path) ?? NOTHING;
+    case "i":
+      return String(tree.isFile(path));
+    case "f":
+      return String(tree.isFolder(path));
+    case "s":
+      return tree.isFile(path) ? String(tree.size(path)) : undefined;
+    case "b": {
+      const part = partOf(ask);
+      if (!part || !tree.isFile(part.file)) return undefined;
+      const bytes = tree.part(part.file, part.start, part.length);
+      return bytes ? digestOf(bytes) : NOTHING;
+    }
+    default:
+      return undefined;
+  }
+}
+
+function partOf(ask: string): { file: string; start: number; length: number } | undefined {
+  const [, start, length, file] = (ask.startsWith("b") && /^b(\d+)\+(\d+):(.*)$/s.exec(ask)) || [];
+  return file === undefined ? undefined : { file, start: Number(start), length: Number(length) };
+}
+
+/** The entries of a folder as one answer. */
+function listing(tree: FileTree, folder: string): string {
+  const entries = tree.list(folder);
+  let text = tree.unreadable.get(folder) ?? "";
+  for (const { name, kind, link } of entries) text += `\0${name}\0${kind}${link ? "+" : ""}`;
+  return text;
+}
+
+/** What is answered where there is nothing. */
+const NOTHING = "\0";
+
+function refusal(why: string): string {
+  return `\0${why}`;
 }
 
 /** Digests many short answers in few steps; the length of each, in bytes, stands before it and keeps it apart from the next. */
 class DigestStream {
-  private readonly hash = createHash("sha512-256");
-  private readonly block = Buffer.allocUnsafeSlow(BLOCK);
+  private readonly hash = createHash("blake2b512");
+  private block = Buffer.allocUnsafeSlow(BLOCK);
   private used = 0;
+  /** Whether somebody keeps what lies in the block: then it is not written over. */
+  private held = false;
+  /** What was too large for a block, and is to be digested before all that comes after it. */
+  private large: Buffer | undefined;
 
   add(answer: string | Uint8Array): void {
-    const length = typeof answer === "string" ? Buffer.byteLength(answer) : answer.length;
-    this.write(`${length}:`, 20);
-    this.write(answer, length);
+    const room = this.room(typeof answer === "string" ? Buffer.byteLength(answer) : answer.length);
+    if (typeof answer === "string") room.write(answer);
+    else room.set(answer);
+  }
+
+  /** Where an answer of so many bytes is to be written. */
+  room(length: number, held = false): Buffer {
+    if (this.used + length + LENGTH > BLOCK) this.flush();
+    this.digestLarge();
+    this.used += this.block.write(`${length}:`, this.used, "latin1");
+    if (length + LENGTH > BLOCK) {
+      this.flush();
+      return (this.large = Buffer.allocUnsafeSlow(length));
+    }
+    this.held ||= held;
+    return this.block.subarray(this.used, (this.used += length));
   }
 
   /** 32 bytes, of all so far. */
   digest(): Buffer {
     this.flush();
-    return this.hash.copy().digest();
+    return this.hash.copy().digest().subarray(0, 32);
   }
 
-  /** @param most how many bytes it takes at most */
-  private write(part: string | Uint8Array, most: number): void {
-    if (this.used + most > BLOCK) this.flush();
-    if (most > BLOCK) this.hash.update(part);
-    else if (typeof part === "string") this.used += this.block.write(part, this.used);
-    else {
-      this.block.set(part, this.used);
-      this.used += part.length;
-    }
+  private digestLarge(): void {
+    if (this.large) this.hash.update(this.large);
+    this.large = undefined;
   }
 
   private flush(): void {
+    this.digestLarge();
     this.hash.update(this.block.subarray(0, this.used));
+    if (this.held) this.block = Buffer.allocUnsafeSlow(BLOCK);
+    this.held = false;
     this.used = 0;
   }
 }
@@ -291,8 +369,11 @@ class DigestStream {
 /** So much is handed on at most, in bytes. */
 const MOST_HANDED_ON = 32 * 1024 * 1024;
 
-/** Enough for one step of the digest: UTF-16 units of a text, bytes of a stream. */
-const BLOCK = 65_536;
+/** Enough for one step of the digest, in bytes; the same for a text that is digested, in UTF-16 units. */
+const BLOCK = 262_144;
+
+/** The most that the length of an answer takes, in bytes. */
+const LENGTH = 20;
 
 /** An answer of this many UTF-16 units is no longer than its digest. */
 const SHORT = 44;

@@ -1,7 +1,7 @@
 import { createHash, randomBytes } from "node:crypto";
 import { existsSync, lstatSync, mkdirSync, readdirSync, renameSync, rmSync, writeFileSync } from "node:fs";
 import path from "node:path";
-import { RecordingTree } from "../../files/recording-tree.js";
+import { RecordingTree, replay } from "../../files/recording-tree.js";
 import { readRegular, type DiskTree } from "../../files/disk.js";
 import type { FileTree } from "../../files/tree.js";
 import type { KeptValues, ReadResult } from "../../files/tree.js";
@@ -34,7 +34,7 @@ export class SnapshotCache<Snapshot> {
   private anew: RecordingTree | undefined;
   private parts: Values | undefined;
   /** Files that were read to see whether the snapshot holds. */
-  private readonly justRead = new Map<string, ReadResult & { ok: true }>();
+  private justRead = new Map<string, ReadResult & { ok: true }>();
   /** Files that have another length than in the earlier run. */
   readonly changed: readonly string[] = [];
   /** What is written when the answer is out. */
@@ -56,11 +56,11 @@ export class SnapshotCache<Snapshot> {
     const bytes = bytesOf(`${this.file}.reading`);
     const end = bytes?.indexOf(END) ?? -1;
     if (!bytes || end === -1) return;
-    const asked = new RecordingTree(disk, false, this.justRead);
-    asked.askAgain(bytes.toString("utf8", 0, end).split("\n"));
-    this.changed = asked.changed;
+    const { digest, changed, justRead } = replay(disk, bytes.toString("utf8", 0, end).split("\n"));
+    this.changed = changed;
+    this.justRead = justRead;
     this.encrypted = bytes.subarray(end + END.length);
-    this.key = asked.digest();
+    this.key = digest;
   }
 
   /** The snapshot of an earlier run, if it still holds. */
@@ -79,7 +79,7 @@ export class SnapshotCache<Snapshot> {
   }
 
   private recording(): RecordingTree {
-    return (this.anew ??= new RecordingTree(this.disk, true, this.justRead));
+    return (this.anew ??= new RecordingTree(this.disk, this.justRead));
   }
 
   /** What an earlier run made of parts of the project, where the whole does not hold any more. */
