@@ -77,7 +77,7 @@ export const APPLE_CAPABILITIES: readonly AppleCapability[] = [
   },
   {
     does: "asks for the name of the network (NEHotspotNetwork, CNCopyCurrentNetworkInfo)",
-    pattern: /\bNEHotspotNetwork\s*\.\s*fetchCurrent\b|\bCNCopyCurrentNetworkInfo\s*\(/,
+    pattern: /\bNEHotspotNetwork\s*\.?\s*fetchCurrent(?:WithCompletionHandler)?\b|\bCNCopyCurrentNetworkInfo\s*\(/,
     needs: { entitlement: "com.apple.developer.networking.wifi-info" },
     otherwise: "it gets none",
   },
@@ -146,6 +146,12 @@ export const APPLE_CAPABILITIES: readonly AppleCapability[] = [
     pattern: /\bActivity\s*(?:<\s*\w+\s*>)?\s*\.\s*request\s*\(\s*attributes\b/,
     needs: { plist: "NSSupportsLiveActivities" },
     otherwise: "every request fails",
+  },
+  {
+    does: "asks to be woken to fetch (setMinimumBackgroundFetchInterval)",
+    pattern: /\bsetMinimumBackgroundFetchInterval\s*[(:]/,
+    needs: { backgroundMode: "fetch" },
+    otherwise: "the system never wakes it",
   },
   {
     does: "asks to be woken for a refresh (BGAppRefreshTaskRequest)",

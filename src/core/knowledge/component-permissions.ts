@@ -1,3 +1,5 @@
+import type { App } from "../model/app.js";
+
 /**
  * What the manifest has to say beside an action that a component listens to, so that the system sends it: a permission that the app requests
  * (`requests`), or one that the component itself asks of whoever binds it (`asks`); and whether it has to be exported, as another app binds it
@@ -32,26 +34,53 @@ export const COMPONENT_PERMISSIONS: Readonly<Record<string, { requests?: string;
   "androidx.car.app.CarAppService": { open: true },
   "android.view.InputMethod": { asks: "android.permission.BIND_INPUT_METHOD" },
   "android.service.dreams.DreamService": { asks: "android.permission.BIND_DREAM_SERVICE" },
+  "android.telecom.CallScreeningService": { asks: "android.permission.BIND_SCREENING_SERVICE" },
+  "android.app.action.DEVICE_ADMIN_ENABLED": { asks: "android.permission.BIND_DEVICE_ADMIN" },
+};
+
+/**
+ * Actions whose taker says in a file of resources what it is for; the file is named by meta-data of this name, without which nothing is sent to it. Sources:
+ * developer.android.com, "USB host overview", "USB accessory overview", "NFC basics" (TECH_DISCOVERED), the references of `AbstractAccountAuthenticator`,
+ * `AbstractThreadedSyncAdapter` and `DeviceAdminReceiver`, as known 2026-12-01.
+ */
+export const DESCRIBED_ACTIONS: Readonly<Record<string, string>> = {
+  "android.hardware.usb.action.USB_DEVICE_ATTACHED": "android.hardware.usb.action.USB_DEVICE_ATTACHED",
+  "android.hardware.usb.action.USB_ACCESSORY_ATTACHED": "android.hardware.usb.action.USB_ACCESSORY_ATTACHED",
+  "android.nfc.action.TECH_DISCOVERED": "android.nfc.action.TECH_DISCOVERED",
+  "android.accounts.AccountAuthenticator": "android.accounts.AccountAuthenticator",
+  "android.content.SyncAdapter": "android.content.SyncAdapter",
+  "android.app.action.DEVICE_ADMIN_ENABLED": "android.app.device_admin",
 };
 
 /** What one app sends to another, which only comes to filters of the default category. Source: developer.android.com, "Receiving an implicit intent". */
 export const SENT_BY_OTHERS = /^android\.(intent\.action\.(SEND|SEND_MULTIPLE|PROCESS_TEXT)|nfc\.action\.NDEF_DISCOVERED)$/;
 
-/** A class of the platform whose heirs the system starts by an action that their element in the manifest has. */
-export interface ServiceBase {
+/** A class of the platform whose heirs the system starts by what their element in the manifest has. */
+export interface SystemBase {
   /** The package that a file imports it from: others have classes of the same name. */
   from: string;
-  /** One of these. */
+  /** One of these; none where an action is not needed. */
   actions: readonly string[];
+  /** The permission that the element asks of who binds it, where no action tells. */
+  asks?: string;
   /** The name of the meta-data that says what the service is, where it is not started without. */
   data?: string;
 }
 
 /**
  * Sources: developer.android.com, the references of the classes ("To extend this class, you must declare the service in your manifest file with …"),
- * "Background playback with a MediaSessionService", "Build a media browser service", "Host-based card emulation overview", "Using the Car App Library".
+ * "Background playback with a MediaSessionService", "Build a media browser service", "Host-based card emulation overview", "Using the Car App Library", "JobService",
+ * "Create a custom document provider".
  */
-export const SERVICE_BASES: Readonly<Record<string, ServiceBase>> = {
+export const SYSTEM_BASES: Readonly<Record<string, SystemBase>> = {
+  JobService: { from: "android.app.job", actions: [], asks: "android.permission.BIND_JOB_SERVICE" },
+  CallScreeningService: { from: "android.telecom", actions: ["android.telecom.CallScreeningService"] },
+  DeviceAdminReceiver: { from: "android.app.admin", actions: ["android.app.action.DEVICE_ADMIN_ENABLED"] },
+  DocumentsProvider: {
+    from: "android.provider",
+    actions: ["android.content.action.DOCUMENTS_PROVIDER"],
+    asks: "android.permission.MANAGE_DOCUMENTS",
+  },
   NotificationListenerService: {
     from: "android.service.notification",
     actions: ["android.service.notification.NotificationListenerService"],
@@ -96,7 +125,7 @@ export const SERVICE_BASES: Readonly<Record<string, ServiceBase>> = {
  * Permissions that the manifests of the platform's own packages bring into every app that has them. Source: the manifest of androidx.work:work-runtime
  * (developer.android.com, "WorkManager", releases from 2.0 on), read 2026-11-29.
  */
-export const BROUGHT_PERMISSIONS: readonly { packages: RegExp; permissions: readonly string[] }[] = [
+const BROUGHT_PERMISSIONS: readonly { packages: RegExp; permissions: readonly string[] }[] = [
   {
     packages: /^androidx\.work:work-/,
     permissions: ["RECEIVE_BOOT_COMPLETED", "FOREGROUND_SERVICE", "WAKE_LOCK", "ACCESS_NETWORK_STATE"].map(
@@ -104,3 +133,14 @@ export const BROUGHT_PERMISSIONS: readonly { packages: RegExp; permissions: read
     ),
   },
 ];
+
+/** Permissions that packages of the platform bring into the app by their own manifests. */
+export function broughtPermissions({ dependencies }: Pick<App, "dependencies">): ReadonlySet<string> {
+  return new Set(
+    BROUGHT_PERMISSIONS.flatMap(({ packages, permissions }) =>
+      dependencies.some(({ ecosystem, side, name, test }) => ecosystem === "maven" && side === "android" && !test && packages.test(name))
+        ? permissions
+        : [],
+    ),
+  );
+}

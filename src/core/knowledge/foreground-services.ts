@@ -22,3 +22,6 @@ export const FOREGROUND_TYPES_SINCE = 34;
 
 /** The target level from which a component with a filter has to say whether others may start it. Source: developer.android.com, "Safer component exporting" (Android 12). */
 export const EXPORTED_SINCE = 31;
+
+/** The service by which a worker is shown while it runs. Source: developer.android.com, "Support for long-running workers". */
+export const WORKER_SERVICE = "androidx.work.impl.foreground.SystemForegroundService";

@@ -157,6 +157,17 @@ export const GUARDED_INTERFACES: readonly GuardedInterface[] = [
     keys: ["NSHomeKitUsageDescription"],
   },
   {
+    capability: "the state of Focus",
+    pattern: /\bINFocusStatusCenter\b[^;{}]{0,60}?\brequestAuthorization/,
+    keys: ["NSFocusStatusUsageDescription"],
+  },
+  {
+    capability: "the distance of devices nearby",
+    pattern: /\bNISession\s*(?:\(|\s+(?:alloc|new)\b)/,
+    inBinary: { symbols: ["OBJC_CLASS_$_NISession"] },
+    keys: ["NSNearbyInteractionUsageDescription", "NSNearbyInteractionAllowOnceUsageDescription"],
+  },
+  {
     capability: "the media library",
     pattern: /\bMPMediaLibrary\s*\.\s*requestAuthorization\b|\bMPMediaLibrary\s+requestAuthorization\b/,
     keys: ["NSAppleMusicUsageDescription"],

@@ -1,4 +1,4 @@
-import { COMPONENT_PERMISSIONS } from "./component-permissions.js";
+import { COMPONENT_PERMISSIONS, DESCRIBED_ACTIONS, SYSTEM_BASES } from "./component-permissions.js";
 import { INTENT_ACTIONS, INTENT_CATEGORIES } from "./intent-names.js";
 
 const names = (prefix: string, text: string): string[] =>
@@ -33,6 +33,8 @@ const SYSTEM_ACTIONS: readonly string[] = [
   "android.intent.action.TTS_SERVICE",
   "androidx.media3.session.MediaSessionService",
   "androidx.media3.session.MediaLibraryService",
+  "android.content.action.DOCUMENTS_PROVIDER",
+  ...Object.keys(DESCRIBED_ACTIONS),
   ...Object.keys(COMPONENT_PERMISSIONS).filter((name) => !name.startsWith("android.intent.action.")),
 ];
 
@@ -78,6 +80,7 @@ const META_DATA: readonly string[] = [
   "android.app.default_searchable",
   "android.app.device_admin",
   "android.app.lib_name",
+  "android.autofill",
   "android.accessibilityservice",
   "android.accounts.AccountAuthenticator",
   "android.content.SyncAdapter",
@@ -99,7 +102,7 @@ const META_DATA: readonly string[] = [
 /** Permissions that a component asks of who binds it, beside those of the platform. Source: developer.android.com, "Create your first tile in Wear OS". */
 const BINDING_PERMISSIONS: readonly string[] = [
   "com.google.android.wearable.permission.BIND_TILE_PROVIDER",
-  ...Object.values(COMPONENT_PERMISSIONS).flatMap(({ asks }) => asks ?? []),
+  ...[...Object.values(COMPONENT_PERMISSIONS), ...Object.values(SYSTEM_BASES)].flatMap(({ asks }) => asks ?? []),
 ];
 
 /** By the element and the attribute that has it, what names of the platform are known there, and how a message calls one. */
@@ -109,4 +112,5 @@ export const NAMES_IN_MANIFESTS: Readonly<Record<string, { attribute: string; wh
   "uses-feature": { attribute: "android:name", what: "feature", known: FEATURES },
   "meta-data": { attribute: "android:name", what: "meta-data", known: META_DATA },
   service: { attribute: "android:permission", what: "permission", known: BINDING_PERMISSIONS },
+  receiver: { attribute: "android:permission", what: "permission", known: BINDING_PERMISSIONS },
 };

@@ -34,7 +34,7 @@ export const PERMISSION_DIALOGS: readonly PermissionDialog[] = [
 /** A call of a framework's own interface that the system guards. */
 export interface GuardedCall {
   /** "jvm": code in Kotlin and Java of any app; "native": that of native apps, where nothing else brings what it needs. */
-  framework: "dotnet" | "unity" | "capacitor" | "jvm" | "native";
+  framework: "dotnet" | "unity" | "capacitor" | "react-native" | "jvm" | "native";
   languages: readonly Language[];
   pattern: RegExp;
   /** The package that a file has to import. */
@@ -89,7 +89,7 @@ const jvm = (
   languages: ["kotlin", "java"],
   pattern,
   capability,
-  permissions: permissions.map((name) => `android.permission.${name}`),
+  permissions: permissions.map((name) => (name.includes(".") ? name : `android.permission.${name}`)),
   ...more,
 });
 
@@ -106,7 +106,8 @@ const NETWORK: GuardedCall = {
  * Calls of the platform that fail, or do nothing, without a permission that is granted with the installation. Sources: developer.android.com, the
  * reference of `AlarmManager` ("SCHEDULE_EXACT_ALARM", from target level 31 on), `NotificationCompat.Builder.setFullScreenIntent` (29), `Settings`
  * (ACTION_MANAGE_OVERLAY_PERMISSION and others: the app has to request the permission), `Vibrator`, `PowerManager.newWakeLock`, `NfcAdapter.enableReaderMode`,
- * `AudioManager.setSpeakerphoneOn`, `WifiManager`, "Notification runtime permission" (33), "Connect to the network".
+ * `AudioManager.setSpeakerphoneOn`, `WifiManager`, `WifiP2pManager`, `ConsumerIrManager`, `AlarmClock`, `ContentResolver` (adapters of accounts),
+ * `WallpaperManager`, `ActivityManager`, `Intent.ACTION_UNINSTALL_PACKAGE` (28), "Notification runtime permission" (33), "Connect to the network".
  */
 const CALLS_OF_ANDROID: readonly GuardedCall[] = [
   jvm(/\.\s*(?:setExactAndAllowWhileIdle|setAlarmClock)\s*\(/, "exact alarms", ["SCHEDULE_EXACT_ALARM", "USE_EXACT_ALARM"], {
@@ -140,6 +141,31 @@ const CALLS_OF_ANDROID: readonly GuardedCall[] = [
   jvm(/\.\s*(?:getConnectionInfo\s*\(|connectionInfo\b|getScanResults\s*\(|scanResults\b)/, "the state of Wi-Fi", ["ACCESS_WIFI_STATE"], {
     imports: "android.net.wifi.WifiManager",
   }),
+  jvm(
+    /\.\s*setWifiEnabled\s*\(|\bisWifiEnabled\s*=(?!=)|\.\s*(?:add|remove)NetworkSuggestions\s*\(/,
+    "changes of Wi-Fi",
+    ["CHANGE_WIFI_STATE"],
+    {
+      imports: "android.net.wifi.WifiManager",
+    },
+  ),
+  jvm(/\.\s*discoverPeers\s*\(/, "Wi-Fi Direct", ["CHANGE_WIFI_STATE"], { imports: "android.net.wifi.p2p" }),
+  jvm(/\.\s*transmit\s*\(/, "the infrared light", ["TRANSMIT_IR"], { imports: "ConsumerIrManager" }),
+  jvm(/\bAlarmClock\s*\.\s*ACTION_SET_(?:ALARM|TIMER)\b/, "alarms of the clock", ["com.android.alarm.permission.SET_ALARM"]),
+  jvm(
+    /\bContentResolver\s*\.\s*(?:setSyncAutomatically|setIsSyncable|addPeriodicSync|setMasterSyncAutomatically)\s*\(/,
+    "settings of what is kept in step with an account",
+    ["WRITE_SYNC_SETTINGS"],
+  ),
+  jvm(
+    /\bContentResolver\s*\.\s*(?:getSyncAutomatically|getIsSyncable|getMasterSyncAutomatically)\s*\(/,
+    "what is kept in step with an account",
+    ["READ_SYNC_SETTINGS"],
+  ),
+  jvm(/\.\s*set(?:Bitmap|Stream|Resource)\s*\(/, "the wallpaper", ["SET_WALLPAPER"], { imports: "android.app.WallpaperManager" }),
+  jvm(/\.\s*moveTaskToFront\s*\(/, "the order of apps", ["REORDER_TASKS"], { imports: "ActivityManager" }),
+  jvm(/\.\s*killBackgroundProcesses\s*\(/, "the end of other apps", ["KILL_BACKGROUND_PROCESSES"], { imports: "ActivityManager" }),
+  jvm(/\bACTION_UNINSTALL_PACKAGE\b/, "the removal of apps", ["REQUEST_DELETE_PACKAGES"], { since: 28 }),
 ];
 
 const PHOTO = /\bCamera\s*\.\s*(?:getPhoto|takePhoto)\s*\(/;
@@ -150,10 +176,19 @@ const permission = (name: string): RegExp => new RegExp(`\\bPermissions\\s*\\.\\
 /**
  * Calls of a framework's own interfaces that end in an exception, or end the app, where a side does not declare what they need.
  * Sources: learn.microsoft.com, ".NET MAUI" (and Xamarin.Essentials): "Permissions", "Geolocation", "Media picker", "Contacts", "Vibration", and the reference of .NET for iOS;
+ * reactnative.dev, "Vibration" (Android apps request the permission VIBRATE);
  * capacitorjs.com, "Camera API" and "Geolocation API" (the keys of the property list, the permissions of Android); docs.unity3d.com, "iOS Player settings", "Other Settings" (usage descriptions); developer.mozilla.org, "MediaDevices: getUserMedia()", with
  * developer.android.com, "PermissionRequest" (RESOURCE_VIDEO_CAPTURE, RESOURCE_AUDIO_CAPTURE), and Apple, "Requesting authorization to capture and save media".
  */
 export const GUARDED_CALLS: readonly GuardedCall[] = [
+  {
+    framework: "react-native",
+    languages: ["javascript", "typescript", "tsx"],
+    pattern: /(?<!["']ios["'][^\n]{0,60})\bVibration\s*\.\s*vibrate\s*\(/,
+    imports: "react-native",
+    capability: "the vibrator",
+    permissions: [ofAndroid("VIBRATE")],
+  },
   {
     ...dotnet(
       /\.\s*(?:SetExactAndAllowWhileIdle|SetAlarmClock)\s*\(/,

@@ -369,6 +369,17 @@ export interface ComponentFault {
     | "query"
     | "idle registry"
     | "file path"
+    | "policy"
+    | "page bridge"
+    | "documents"
+    | "account type"
+    | "own permission"
+    | "layout class"
+    | "no handler"
+    | "feature"
+    | "link unverified"
+    | "right to left"
+    | "orientation"
     | "health rationale"
     | "no start on TV"
     | "no banner"
@@ -439,7 +450,10 @@ export interface AssetFault {
     | "listed font"
     | "unlisted font"
     | "font of one side"
-    | "picture";
+    | "picture"
+    | "alternate icon"
+    | "picture of one side"
+    | "icon font";
   asset: string;
   /** What is there in its place. */
   near?: string;
@@ -570,6 +584,8 @@ export interface SystemName {
     /** The code goes on without it. */
     | "optional plist key"
     | "app group"
+    | "accessory protocol"
+    | "activity type"
     | "asked scheme"
     | "plain address"
     | "link listener"
@@ -659,6 +675,8 @@ export interface CodeFacts {
   /** Requests of shared scripts whose host is written out. */
   requests: { scheme: string; host: string; at: Place }[];
   /** Calls in shared code of packages that are on one side alone, without a look at the platform. */
+  /** Calls of the framework's own interfaces in code that both phones run, by the name that SHARED_INTERFACES has for them. */
+  sharedCalls: { name: string; at: Place }[];
   oneSidedCalls: { package: string; sdk: string; lacks: "android" | "ios"; name: string; declared: Place; at: Place }[];
   /** Source files of iOS that no target compiles, with a type of theirs that the code of a target uses. */
   outside: { file: string; name: string; at: Place; used: Place }[];

@@ -1,4 +1,5 @@
 import { distance } from "fastest-levenshtein";
+import { FOREGROUND_TYPES_SINCE, WORKER_SERVICE } from "../../knowledge/foreground-services.js";
 import { targetOf, type App } from "../../model/app.js";
 import type { ComponentFault } from "../../model/code.js";
 import { isWithin } from "../../model/paths.js";
@@ -24,6 +25,11 @@ export function callFaults(
     ...channels(all),
     ...providedFiles(project, app, roots, own),
     ...unseenTakers(app, own),
+    ...unseenActions(project, app, roots, own),
+    ...workersInFront(app, roots, own),
+    ...policies(project, app, roots, own),
+    ...pageBridges(own),
+    ...features(roots, own),
     ...takersOfHelpers(app, sources),
   ];
 }
@@ -66,7 +72,7 @@ function pendingIntents(app: App, sources: readonly SourceFile[]): ComponentFaul
 }
 
 /** What an argument stands for: a text, a name that the code gives one, or a resource by its own name; `undefined` where nobody knows. */
-function meantBy(argument: string | undefined, texts: readonly string[]): string | undefined {
+export function meantBy(argument: string | undefined, texts: readonly string[]): string | undefined {
   const written = argument?.trim() ?? "";
   const literal = /^"([^"$\\]+)"$/.exec(written)?.[1];
   if (literal !== undefined) return literal;
@@ -124,15 +130,7 @@ const FOLDERS: readonly [call: RegExp, element: string][] = [
 ];
 
 function providedFiles(project: ProjectFiles, app: App, roots: readonly XmlElement[], sources: readonly SourceFile[]): ComponentFault[] {
-  const lists = roots.flatMap((root) =>
-    descendants(root, "meta-data").flatMap((data) => {
-      if (valueOf(data, "name") !== "android.support.FILE_PROVIDER_PATHS") return [];
-      const name = /^@xml\/(\w+)$/.exec(valueOf(data, "resource") ?? "")?.[1];
-      const module = app.android?.modules.find(({ folder }) => isWithin(root.source.file, folder));
-      const file = name !== undefined && module ? xmlResource(project, module, name) : undefined;
-      return [file === undefined ? undefined : project.xml(file)?.root];
-    }),
-  );
+  const lists = namedLists(project, app, roots, "android.support.FILE_PROVIDER_PATHS");
   const elements = lists.flatMap((list) => list?.children.map(({ name }) => name) ?? []);
   if (lists.length === 0 || lists.includes(undefined) || elements.includes("root-path")) return [];
   return sources.flatMap((source) => {
@@ -193,6 +191,10 @@ function schemesQueried(app: App): ReadonlySet<string> | undefined {
   return new Set(app.entries.flatMap(({ kind, side, name }) => (kind === "queriedScheme" && side === "android" ? name : [])));
 }
 
+/** Where the next function or class begins, in Kotlin and in Java. */
+const NEXT_FUNCTION =
+  /\n\s*(?:\w+\s+)*(?:fun|void|class)\s|\n\s*(?:(?:public|private|protected|static|final|synchronized)\s+)*(?!else\b|return\b|new\b)[\w<>[\].?]+\s+\w+\s*\([^()]*\)\s*(?:throws\s[\w.,\s]+)?\{/;
+
 /** Source: developer.android.com, "Package visibility filtering" (from target level 30 on; `resolveActivity`, `<queries>` by intent). */
 function unseenTakers(app: App, sources: readonly SourceFile[]): ComponentFault[] {
   const queried = schemesQueried(app);
@@ -204,7 +206,7 @@ function unseenTakers(app: App, sources: readonly SourceFile[]): ComponentFault[
     return [...text.matchAll(/\bUri\s*\.\s*(?:parse|fromParts)\s*\(\s*"([a-z]+)(?::[^"]*)?"/g)].flatMap((match): ComponentFault[] => {
       const scheme = match[1] as string;
       // In the same function: up to the next one.
-      const behind = text.slice(match.index, match.index + 400).split(/\n\s*(?:\w+\s+)*(?:fun|void|class)\s/)[0] ?? "";
+      const behind = text.slice(match.index, match.index + 400).split(NEXT_FUNCTION)[0] ?? "";
       if (
         /^(https?|file|content|package)$/.test(scheme) ||
         queried.has(scheme) ||
@@ -214,6 +216,170 @@ function unseenTakers(app: App, sources: readonly SourceFile[]): ComponentFault[
         return [];
       told.add(scheme);
       return [fault(source, match.index, "query", scheme)];
+    });
+  });
+}
+
+/**
+ * Ways to ask whether anybody takes an action, by the action that the queries have to name. Sources: developer.android.com, "Package visibility filtering",
+ * `SpeechRecognizer`, `TextToSpeech` ("should declare … in the queries elements"), as known 2026-12-01.
+ */
+const ASKED_ACTIONS: readonly [form: RegExp, action: string, resolved: boolean][] = [
+  [/\bIntent\s*\(\s*(?:MediaStore\s*\.\s*)?ACTION_IMAGE_CAPTURE\s*\)/g, "android.media.action.IMAGE_CAPTURE", true],
+  [/\bIntent\s*\(\s*(?:MediaStore\s*\.\s*)?ACTION_VIDEO_CAPTURE\s*\)/g, "android.media.action.VIDEO_CAPTURE", true],
+  [/\bIntent\s*\(\s*(?:RecognizerIntent\s*\.\s*)?ACTION_RECOGNIZE_SPEECH\s*\)/g, "android.speech.action.RECOGNIZE_SPEECH", true],
+  [/\bIntent\s*\(\s*(?:Intent\s*\.\s*)?ACTION_DIAL\s*\)/g, "android.intent.action.DIAL", true],
+  [/\bSpeechRecognizer\s*\.\s*isRecognitionAvailable\s*\(/g, "android.speech.RecognitionService", false],
+  [/(?:\bnew\s+|[=(,]\s*)TextToSpeech\s*\(/g, "android.intent.action.TTS_SERVICE", false],
+];
+
+/** Actions that code asks about and that no query names. */
+function unseenActions(project: ProjectFiles, app: App, roots: readonly XmlElement[], sources: readonly SourceFile[]): ComponentFault[] {
+  if (!schemesQueried(app)) return [];
+  let queried: ReadonlySet<string> | undefined;
+  const told = new Set<string>();
+  return sources.flatMap((source) => {
+    if (
+      !/\bACTION_(?:IMAGE|VIDEO)_CAPTURE\b|\bACTION_DIAL\b|\bACTION_RECOGNIZE_SPEECH\b|\bSpeechRecognizer\b|\bTextToSpeech\b/.test(
+        source.text,
+      )
+    )
+      return [];
+    const text = withoutComments(source.text);
+    return ASKED_ACTIONS.flatMap(([form, action, resolved]) =>
+      [...text.matchAll(form)].flatMap((match): ComponentFault[] => {
+        queried ??= actionsQueried(project, app, roots);
+        const behind = text.slice(match.index, match.index + 400).split(NEXT_FUNCTION)[0] ?? "";
+        if (queried.has(action) || told.has(action) || (resolved && !/\bresolveActivity\s*\(/.test(behind))) return [];
+        told.add(action);
+        return [fault(source, match.index, "query", action)];
+      }),
+    );
+  });
+}
+
+function actionsQueried(project: ProjectFiles, { libraryManifests }: App, roots: readonly XmlElement[]): ReadonlySet<string> {
+  const all = [...roots, ...libraryManifests.flatMap(({ file }) => project.xml(file)?.root ?? [])];
+  return new Set(
+    all.flatMap((root) =>
+      descendants(root, "queries").flatMap((queries) => descendants(queries, "action").flatMap((action) => valueOf(action, "name") ?? [])),
+    ),
+  );
+}
+
+/**
+ * Long work that is shown while it runs, by the service of the library, whose type the app's own manifest has to state. Source: developer.android.com, "Support for
+ * long-running workers" (declare foreground service types in manifest), "Foreground service types are required" (from target level 34 on).
+ */
+function workersInFront(app: App, roots: readonly XmlElement[], sources: readonly SourceFile[]): ComponentFault[] {
+  if (!(targetOf(app) >= FOREGROUND_TYPES_SINCE)) return [];
+  const types = roots.flatMap((root) =>
+    descendants(root, "service").flatMap((service) =>
+      valueOf(service, "name") === WORKER_SERVICE
+        ? (valueOf(service, "foregroundServiceType") ?? "").split("|").filter((type) => type !== "")
+        : [],
+    ),
+  );
+  if (types.some((type) => /[$@{]/.test(type))) return [];
+  const told = new Set<string>();
+  return sources.flatMap((source) => {
+    if (!source.text.includes("ForegroundInfo") || !source.text.includes("androidx.work")) return [];
+    const text = withoutComments(source.text);
+    return [...text.matchAll(/(?<!\.\s*|\bclass\s+)\bForegroundInfo\s*\(/g)].flatMap((match): ComponentFault[] => {
+      const given = argumentsIn(text, match.index + match[0].length - 1);
+      if (given.length < 2) return [];
+      const constant = /^(?:ServiceInfo\s*\.\s*)?FOREGROUND_SERVICE_TYPE_(\w+)$/.exec(given[2]?.trim() ?? "")?.[1];
+      const wanted = constant?.toLowerCase().replace(/_(\w)/g, (_, letter: string) => letter.toUpperCase());
+      const near = types.length === 0 ? "" : wanted !== undefined && !types.includes(wanted) ? wanted : undefined;
+      if (near === undefined || told.has(near)) return [];
+      told.add(near);
+      return [fault(source, match.index, "service without type", WORKER_SERVICE, near === "" ? undefined : near)];
+    });
+  });
+}
+
+/** Calls that a policy of the device allows, by the element that asks for it. Source: developer.android.com, the reference of `DevicePolicyManager` (USES_POLICY_…). */
+const POLICIES: Readonly<Record<string, string>> = {
+  lockNow: "force-lock",
+  wipeData: "wipe-data",
+  setCameraDisabled: "disable-camera",
+  setPasswordQuality: "limit-password",
+  setPasswordMinimumLength: "limit-password",
+  setMaximumFailedPasswordsForWipe: "watch-login",
+  setPasswordExpirationTimeout: "expire-password",
+  setKeyguardDisabledFeatures: "disable-keyguard-features",
+};
+
+function policies(project: ProjectFiles, app: App, roots: readonly XmlElement[], sources: readonly SourceFile[]): ComponentFault[] {
+  const lists = namedLists(project, app, roots, "android.app.device_admin");
+  if (lists.length === 0 || lists.includes(undefined)) return [];
+  const asked = new Set(
+    lists.flatMap((list) => (list ? descendants(list, "uses-policies") : [])).flatMap((uses) => uses.children.map(({ name }) => name)),
+  );
+  const form = new RegExp(`\\.\\s*(${Object.keys(POLICIES).join("|")})\\s*\\(`, "g");
+  const told = new Set<string>();
+  return sources.flatMap((source) => {
+    if (!source.text.includes("DevicePolicyManager")) return [];
+    return [...withoutComments(source.text).matchAll(form)].flatMap((match): ComponentFault[] => {
+      const name = match[1] as string;
+      const near = POLICIES[name] as string;
+      if (asked.has(near) || told.has(near)) return [];
+      told.add(near);
+      return [fault(source, match.index, "policy", name, near)];
+    });
+  });
+}
+
+/**
+ * Calls that are refused where the manifest does not name a feature. Source: developer.android.com, "Companion device pairing" (the manifest has to declare
+ * `companion_device_setup`).
+ */
+function features(roots: readonly XmlElement[], sources: readonly SourceFile[]): ComponentFault[] {
+  const feature = "android.software.companion_device_setup";
+  if (roots.some((root) => descendants(root, "uses-feature").some((element) => valueOf(element, "name") === feature))) return [];
+  const source = sources.find(({ text }) => text.includes("CompanionDeviceManager") && /\.\s*associate\s*\(/.test(withoutComments(text)));
+  const offset = source ? withoutComments(source.text).search(/\.\s*associate\s*\(/) : -1;
+  return source ? [fault(source, offset, "feature", "associate", feature)] : [];
+}
+
+/** The files of resources that meta-data of this name lead to; `undefined` for one that is not here. */
+export function namedLists(project: ProjectFiles, app: App, roots: readonly XmlElement[], meta: string): (XmlElement | undefined)[] {
+  return roots.flatMap((root) =>
+    descendants(root, "meta-data").flatMap((data) => {
+      if (valueOf(data, "name") !== meta) return [];
+      const name = /^@xml\/(\w+)$/.exec(valueOf(data, "resource") ?? "")?.[1];
+      const module = app.android?.modules.find(({ folder }) => isWithin(root.source.file, folder));
+      const file = name !== undefined && module ? xmlResource(project, module, name) : undefined;
+      return [file === undefined ? undefined : project.xml(file)?.root];
+    }),
+  );
+}
+
+/**
+ * Objects that are given to a page, of which the page sees no method. Source: developer.android.com, the reference of `WebView.addJavascriptInterface` (only public
+ * methods that are annotated with `JavascriptInterface` can be accessed).
+ */
+function pageBridges(sources: readonly SourceFile[]): ComponentFault[] {
+  return sources.flatMap((source) => {
+    if (!source.text.includes("addJavascriptInterface")) return [];
+    const text = withoutComments(source.text);
+    return [...text.matchAll(/\baddJavascriptInterface\s*\(\s*(?:new\s+)?([A-Z]\w*)\s*\(/g)].flatMap((match): ComponentFault[] => {
+      const name = match[1] as string;
+      const [own, another] = sources.filter(
+        (other) => other.text.includes(name) && new RegExp(`\\bclass\\s+${name}\\b`).test(withoutComments(other.text)),
+      );
+      if (!own || another || own.text.includes("JavascriptInterface") !== (own === source)) return [];
+      const type = withoutComments(own.text);
+      const from = type.search(new RegExp(`\\bclass\\s+${name}\\b`));
+      const body = type.slice(from);
+      // What it is an heir of may have them.
+      const header = body.slice(0, body.indexOf("{"));
+      if (
+        /\bextends\b|\bimplements\b|\)\s*:|\w\s*:\s*[A-Z]/.test(header.replace(/\([^()]*\)/, "()")) ||
+        /@(?:[\w.]+\.)?JavascriptInterface\b/.test(body)
+      )
+        return [];
+      return [fault(source, match.index, "page bridge", name)];
     });
   });
 }

@@ -1,8 +1,14 @@
 import { distance } from "fastest-levenshtein";
-import { EXPORTED_SINCE, FOREGROUND_SERVICE_PERMISSIONS, FOREGROUND_TYPES_SINCE } from "../../knowledge/foreground-services.js";
+import {
+  EXPORTED_SINCE,
+  FOREGROUND_SERVICE_PERMISSIONS,
+  FOREGROUND_TYPES_SINCE,
+  WORKER_SERVICE,
+} from "../../knowledge/foreground-services.js";
 import type { App } from "../../model/app.js";
 import type { CodeFacts, ComponentFault } from "../../model/code.js";
 import { LIBRARY_COMPONENTS } from "../../knowledge/library-components.js";
+import { baseName } from "../../model/paths.js";
 import type { GradleModule } from "../../model/gradle.js";
 import { nearest } from "../../model/suggest.js";
 import type { Place } from "../../model/place.js";
@@ -12,9 +18,10 @@ import { children, type XmlElement } from "../../syntax/xml.js";
 import { COMPONENTS, declaredIn } from "../platforms/android/components.js";
 import { namespaceOf } from "../platforms/android/manifest.js";
 import type { ProjectFiles } from "../project-files.js";
+import { layoutClasses } from "./layout-classes.js";
 import { manifestFaults, permissionsOf } from "./manifest-faults.js";
 import type { SourceFile } from "./sources.js";
-import { serviceFaults } from "./system-services.js";
+import { systemFaults } from "./system-services.js";
 
 /** Frameworks whose native code is written by people, and lies where the build takes it from. */
 export const KINDS: ReadonlySet<App["kind"]> = new Set<App["kind"]>(["native", "react-native", "expo", "flutter", "capacitor", "unity"]);
@@ -96,6 +103,15 @@ export class OwnClasses {
   }
 }
 
+/** Attributes whose value is a class, by the element. Source: developer.android.com, "activity element" (android:parentActivityName; before level 16 in meta-data), "application element". */
+const NAMED_CLASSES: Readonly<Record<string, readonly [attribute: string, what: string][]>> = {
+  activity: [["parentActivityName", "parent activity"]],
+  application: [
+    ["backupAgent", "backup agent"],
+    ["manageSpaceActivity", "activity for the space"],
+  ],
+};
+
 /** A manifest of a module, with what names in it begin with. */
 interface ModuleManifest {
   root: XmlElement;
@@ -127,7 +143,8 @@ export function androidFaults(
   const roots = manifests.map(({ root }) => root);
   return [
     ...new ComponentElements(app, classes, sources, roots).faults(manifests),
-    ...serviceFaults((name) => classes.named(name), roots),
+    ...systemFaults((name) => classes.named(name), roots),
+    ...layoutClasses(project, app, classes, sources),
     ...manifestFaults(project, app, roots, sources),
   ];
 }
@@ -166,26 +183,27 @@ class ComponentElements {
       const applications = children(root, "application").map((element) => ({ element, tag: "application" }));
       for (const { element, tag } of [...applications, ...componentsOf(root)]) {
         this.read(element, tag, namespace);
-        if (tag.startsWith("activity")) this.parent(element, namespace);
+        for (const [attribute, what] of NAMED_CLASSES[tag] ?? []) this.named(element, attribute, what, namespace);
       }
     }
     return this.found;
   }
 
-  /** The screen above one, by its class. Source: developer.android.com, "activity element" (android:parentActivityName; before level 16 in meta-data). */
-  private parent(element: XmlElement, namespace: string | undefined): void {
-    const meta = children(element, "meta-data").find(
-      (one) => one.attributes.get("android:name")?.value === "android.support.PARENT_ACTIVITY",
-    );
-    for (const written of [element.attributes.get("android:parentActivityName"), meta?.attributes.get("android:value")]) {
-      if (!written || /[${}@]/.test(written.value)) continue;
+  /** A class that an attribute of an element names: of the app's own, in a package that it has. */
+  private named(element: XmlElement, attribute: string, tag: string, namespace: string | undefined): void {
+    const meta =
+      attribute === "parentActivityName"
+        ? children(element, "meta-data").find((one) => one.attributes.get("android:name")?.value === "android.support.PARENT_ACTIVITY")
+        : undefined;
+    for (const written of [element.attributes.get(`android:${attribute}`), meta?.attributes.get("android:value")]) {
+      if (!written || written.value === "" || /[${}@]/.test(written.value)) continue;
       const full = fullName(written.value, namespace);
       const own = full.slice(0, full.lastIndexOf("."));
       const simple = full.slice(own.length + 1);
       if (!this.classes.hasPackage(own) || this.classes.named(simple).some((type) => isMeant(type, full))) continue;
       const near = this.classes.inPackage(own).find((type) => distance(type.name, simple) <= 2);
       const place = element.source.place(written.start);
-      if (near) this.tell("class", { element, tag: "parent activity", full, alike: [], known: false, place }, near.full);
+      this.tell("class", { element, tag, full, alike: [], known: false, place }, near?.full);
     }
   }
 
@@ -210,6 +228,7 @@ class ComponentElements {
     const component: Component = { element, tag, full, alike, known, place };
     if (namespace !== undefined) this.noteUnknown(component, own, simple, ownPackage);
     // What a library's own manifest says of its component is merged in.
+    if (full === WORKER_SERVICE) this.typesOf(component);
     if (tag === "application" || !(known || tag === "activity-alias")) return;
     this.judgeOwn(component, simple, plain);
   }
@@ -246,6 +265,12 @@ class ComponentElements {
     const type = component.alike.find((one) => one.full === plain);
     const fault = type && inFront(type, types, this.target, this.sources);
     if (fault) this.tell(fault, component);
+    this.typesOf(component);
+  }
+
+  /** Permissions that the types of a service ask for. */
+  private typesOf(component: Component): void {
+    const types = component.element.attributes.get("android:foregroundServiceType")?.value.split("|") ?? [];
     if (this.target < FOREGROUND_TYPES_SINCE) return;
     for (const stated of types)
       for (const permission of [FOREGROUND_SERVICE_PERMISSIONS[stated.trim()], "android.permission.FOREGROUND_SERVICE"])
@@ -267,7 +292,7 @@ function isMeant(type: OwnClass, name: string): boolean {
 }
 
 /** Bases of the platform that do nothing in the foreground by themselves. */
-const PLAIN_SERVICE = /(?:\bextends\s+|:\s*)(?:[\w.]+\.)?(?:Service|IntentService|LifecycleService)\b/;
+const PLAIN_SERVICE = /(?:\bextends\s+|:\s*)(?:[\w.]+\.)?(?:Service|IntentService|LifecycleService|MediaBrowserService(?:Compat)?)\b/;
 
 /**
  * What stops a service of the app's own in the foreground. Sources: developer.android.com, "Launch a foreground service" (startForeground within
@@ -344,35 +369,76 @@ export function undeclaredComponents(project: ProjectFiles, app: App, sources: r
   const workers = sources.filter((source) => isJvm(source) && WORKER.test(source.text)).flatMap(classesIn);
   return [
     ...workers.flatMap((type) => unenqueued(type, sources)),
-    ...(app.kind === "react-native" ? unmadeModules(sources) : []),
-    ...classes.flatMap(({ name, header, source, offset, abstract, package: own }) => {
+    ...(app.kind === "react-native" ? [...unmadeModules(sources), ...unregisteredTasks(sources)] : []),
+    ...classes.flatMap((type) => {
+      const { name, header, source, offset, abstract, package: own } = type;
       const base =
         /(?:\bextends\s+|:\s*(?:[\w.]+\.)?)(?:[\w.]+\.)?(\w+)/.exec(header.replace(/^\s*(?:<[^>]*>)?\s*(?:\([^)]*\))?/, ""))?.[1] ?? "";
       // What the service of an SDK is named, the system starts by the manifest.
       const [, kindOfSdk] = /^[A-Z]\w+?(Service|Receiver)(?:Base)?$/.exec(base) ?? [];
       const ofPlatform = ANDROID_BASES.find(([form]) => form.test(base))?.[1];
-      const ofSdk = ofPlatform !== "receiver" && kindOfSdk !== undefined && isForeign(base, source.text, own);
+      const ofSdk = ofPlatform === undefined && kindOfSdk !== undefined && isForeign(base, source.text, own);
       const what = ofPlatform ?? (ofSdk ? kindOfSdk.toLowerCase() : undefined);
       if (what === undefined || abstract || declared.has(name) || source.guards.some(({ kind }) => kind !== "variant")) return [];
-      const started = new RegExp(
-        `\\b(?:Intent|startActivity|startService|startForegroundService|bindService|setClass|JobInfo\\.Builder|ComponentName)\\b[^;\\n]{0,200}\\b${name}(?:::class|\\.class)\\b`,
-      );
-      // What is sent to a receiver by its class only comes to one of the manifest.
-      const sentTo = new RegExp(`\\bIntent\\s*\\([^;\\n]{0,80}\\b${name}(?:::class|\\.class)\\b`);
-      // A receiver may be made by code; one that nothing mentions is not.
-      const mentioned = new RegExp(`(?<!\\b(?:class|object)\\s+)\\b${name}\\b`);
-      const lost =
-        what === "provider" ||
-        ofSdk ||
-        (what === "receiver" && !sources.some((other) => other.side === "android" && sentTo.test(other.text)))
-          ? !sources.some((other) => other.side === "android" && mentioned.test(withoutComments(other.text)))
-          : sources.some((other) => other.side === "android" && started.test(other.text));
-      if (!lost) return [];
+      if (!isLost(type, what, ofSdk, sources)) return [];
       return [
         { name, what, side: "android" as const, wanted: `the manifest: <${what} android:name=".${name}" />`, at: source.place(offset) },
       ];
     }),
   ];
+}
+
+/** Whether code needs a component of the manifest that no manifest has: it starts it by its class, or nothing but the manifest can lead to it. */
+function isLost({ name, source: own }: OwnClass, what: string, ofSdk: boolean, sources: readonly SourceFile[]): boolean {
+  const ofAndroid = sources.filter(({ side, text }) => side === "android" && text.includes(name));
+  const started = new RegExp(
+    `\\b(?:Intent|startActivity|startService|startForegroundService|bindService|setClass|JobInfo\\.Builder|ComponentName)\\b[^;\\n]{0,200}\\b${name}(?:::class|\\.class)\\b`,
+  );
+  // A helper that starts what stands beside it, and that nothing names, starts nothing.
+  const isStarted = (): boolean => {
+    const starting = ofAndroid.filter(({ text }) => started.test(text));
+    const stem = baseName(own.file).replace(/\.\w+$/, "");
+    return (
+      starting.some((other) => other !== own) ||
+      (starting.length > 0 && sources.some((other) => other !== own && other.side === "android" && other.text.includes(stem)))
+    );
+  };
+  // What is sent to a receiver by its class only comes to one of the manifest.
+  const sentTo = new RegExp(`\\bIntent\\s*\\([^;\\n]{0,80}\\b${name}(?:::class|\\.class)\\b`);
+  const byMention = what === "provider" || ofSdk || (what === "receiver" && !ofAndroid.some(({ text }) => sentTo.test(text)));
+  if (!byMention) return isStarted();
+  // A receiver may be made by code; one that nothing mentions is not.
+  const mentioned = new RegExp(`(?<!\\b(?:class|object)\\s+)\\b${name}\\b`);
+  return !ofAndroid.some(({ text }) => mentioned.test(withoutComments(text))) || (ofSdk && what === "service" && isStarted());
+}
+
+/** Tasks without a screen that native code starts by a name which no script gives to one. Source: reactnative.dev, "Headless JS". */
+function unregisteredTasks(sources: readonly SourceFile[]): CodeFacts["unnamed"] {
+  const native = sources.filter((source) => isJvm(source) && source.text.includes("HeadlessJsTaskConfig"));
+  if (native.length === 0) return [];
+  const registered = sources.flatMap(({ side, text }) =>
+    side === "shared" && text.includes("registerHeadlessTask")
+      ? [...withoutComments(text).matchAll(/\bregisterHeadlessTask\s*\(\s*(?:["'`]([^"'`$]+)["'`])?/g)].map(([, name]) => name)
+      : [],
+  );
+  // A name that a constant gives may be any.
+  if (registered.includes(undefined)) return [];
+  return native.flatMap((source) =>
+    [...withoutComments(source.text).matchAll(/\bHeadlessJsTaskConfig\s*\(\s*"([^"$]+)"/g)].flatMap((match): CodeFacts["unnamed"] => {
+      const name = match[1] as string;
+      return registered.includes(name)
+        ? []
+        : [
+            {
+              name,
+              what: "task without a screen",
+              side: "android",
+              wanted: "the scripts: AppRegistry.registerHeadlessTask",
+              at: source.place(match.index),
+            },
+          ];
+    }),
+  );
 }
 
 const WORKER = /\bandroidx\.work\./;

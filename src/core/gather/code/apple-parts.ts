@@ -104,12 +104,16 @@ export function notificationDelegates({ kind, ios }: App, sources: readonly Sour
   };
   if (own.some(({ text }) => isGiven(text))) return [];
   return own.flatMap((source): CodeFacts["unnamed"] => {
-    if (source.language !== "swift" && source.language !== "csharp") return [];
     const text = withoutComments(source.text);
-    const match = /\b(?:class|extension)\s+(\w+)\s*:[^{]*\bI?UNUserNotificationCenterDelegate\b/.exec(text);
+    const match =
+      source.language === "objc"
+        ? /@interface\s+(\w+)\s*[^<{;@]*<[^>]*\bUNUserNotificationCenterDelegate\b/.exec(text)
+        : /\b(?:class|extension)\s+(\w+)\s*:[^{]*\bI?UNUserNotificationCenterDelegate\b/.exec(text);
     if (
       !match ||
-      !/\bfunc\s+userNotificationCenter\s*\(|"userNotificationCenter:|\boverride\s+void\s+(?:DidReceive|WillPresent)/.test(text)
+      !/\bfunc\s+userNotificationCenter\s*\(|"userNotificationCenter:|\)\s*userNotificationCenter\s*:|\boverride\s+void\s+(?:DidReceive|WillPresent)/.test(
+        text,
+      )
     )
       return [];
     return [

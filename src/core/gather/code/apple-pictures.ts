@@ -33,8 +33,43 @@ export function applePictures(project: ProjectFiles, index: FolderIndex, app: Ap
   });
 }
 
+/** Source: developer.apple.com, "UIApplication" (setAlternateIconName), "CFBundleAlternateIcons". */
+const TAKES_ICON = /\bsetAlternateIconName\s*(?:\(\s*|:\s*@)"([^"\\\n]+)"/g;
+const ALTERNATE_ICONS = /^CFBundleIcons(?:~ipad)?\.CFBundleAlternateIcons\.([^.]+)$/;
+
+/** Icons that code takes in place of the first, and that neither the property list nor a catalog has. */
+export function alternateIcons(project: ProjectFiles, index: FolderIndex, app: App, sources: readonly SourceFile[]): AssetFault[] {
+  const { ios, entries } = app;
+  if (!ios || ios.generated) return [];
+  const listed = entries.flatMap(({ side, kind, name }) =>
+    side === "ios" && kind === "plist" ? (ALTERNATE_ICONS.exec(name)?.[1] ?? []) : [],
+  );
+  let sets: ReadonlySet<string> | undefined;
+  return sources.flatMap((source) => {
+    if (source.side !== "ios" || !source.text.includes("setAlternateIconName")) return [];
+    return [...withoutComments(source.text).matchAll(TAKES_ICON)].flatMap((match): AssetFault[] => {
+      const name = match[1] as string;
+      sets ??= iconSets(project, index, ios.folder);
+      if (listed.includes(name) || sets.has(name)) return [];
+      const near = nearest(name, listed) ?? (listed.length === 1 ? listed[0] : undefined);
+      return [{ what: "alternate icon", asset: name, ...(near === undefined ? {} : { near }), at: source.place(match.index) }];
+    });
+  });
+}
+
+/** Icons of the app in the catalogs below a folder. */
+function iconSets(project: ProjectFiles, index: FolderIndex, folder: string): ReadonlySet<string> {
+  return new Set(
+    [...foldersBelow(index, folder)].flatMap(([above, { folders }]) =>
+      folders
+        .filter((name) => name.endsWith(".xcassets"))
+        .flatMap((name) => project.tree.list(join(above, name)).flatMap((entry) => /^(.+)\.appiconset$/.exec(entry.name)?.[1] ?? [])),
+    ),
+  );
+}
+
 /** The names of all pictures below a folder, in small letters, as they are written. */
-function picturesOf(project: ProjectFiles, index: FolderIndex, folder: string): Map<string, string> {
+export function picturesOf(project: ProjectFiles, index: FolderIndex, folder: string): Map<string, string> {
   const names = new Map<string, string>();
   const add = (name: string): void => {
     const plain = name.replace(/(@[23]x)?(~\w+)?\.\w+$/, "");

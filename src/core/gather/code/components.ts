@@ -15,7 +15,9 @@ import { androidFaults, KINDS, OwnClasses } from "./android-components.js";
 import { dotnetComponents } from "./dotnet-components.js";
 import { interfaceFaults } from "./interface-files.js";
 import { manifestFaults } from "./manifest-faults.js";
+import { unhandledFetches, unhandledOpenings } from "./apple-handlers.js";
 import { idleRegistries } from "./apple-parts.js";
+import { askedOrientations } from "./shared-interfaces.js";
 import type { SourceFile } from "./sources.js";
 
 /** Components of the system that cannot start: their class is not there, or what the system asks of their element is missing. */
@@ -37,6 +39,9 @@ export function componentFaults(project: ProjectFiles, index: FolderIndex, app: 
     ...sceneFaults(project, index, app, sources),
     ...interfaceFaults(project, index, app, sources),
     ...idleRegistries(app, sources),
+    ...unhandledOpenings(app, sources),
+    ...unhandledFetches(app, sources),
+    ...askedOrientations(project, app, sources),
   ];
 }
 

@@ -37,7 +37,7 @@ export function flutterAssets(project: ProjectFiles, app: App, sources: readonly
   const roots = new Set(listed.map(({ path }) => path.split("/")[0] as string));
   const told = new Set<string>();
   const known = families.flatMap((family) => textAt(family, "family") ?? []);
-  found.push(...missingTexts(project, folder, sources));
+  found.push(...missingTexts(project, folder, sources), ...iconFonts(app, pubspec, sources));
   for (const source of sources) {
     // Packages beside the app have assets of their own.
     if (source.language !== "dart" || source.guards.length > 0 || !isWithin(source.file, join(folder, "lib"))) continue;
@@ -55,6 +55,33 @@ export function flutterAssets(project: ProjectFiles, app: App, sources: readonly
     }
   }
   return found;
+}
+
+/** Icons whose font the app does not take in. Sources: docs.flutter.dev, "Flutter pubspec options" (uses-material-design); api.flutter.dev, `Icons`, `CupertinoIcons`. */
+function iconFonts({ shared, dependencies }: App, pubspec: Data | undefined, sources: readonly SourceFile[]): AssetFault[] {
+  const folder = shared?.folder ?? "";
+  const uses = (form: RegExp): SourceFile | undefined =>
+    sources.find(
+      ({ language, guards, file, text }) =>
+        language === "dart" &&
+        guards.length === 0 &&
+        isWithin(file, join(folder, "lib")) &&
+        form.test(text) &&
+        form.test(withoutComments(text)),
+    );
+  const fonts = [
+    { asset: "Icons", form: /(?<![\w.])Icons\s*\.\s*[a-z]\w*/, there: textAt(pubspec, "flutter", "uses-material-design") === "true" },
+    {
+      asset: "CupertinoIcons",
+      form: /(?<![\w.])CupertinoIcons\s*\.\s*[a-z]\w*/,
+      // A package of icons may bring it.
+      there: dependencies.some(({ name, ecosystem }) => ecosystem === "pub" && /cupertino/.test(name)),
+    },
+  ];
+  return fonts.flatMap(({ asset, form, there }): AssetFault[] => {
+    const source = there || !pubspec ? undefined : uses(form);
+    return source ? [{ what: "icon font", asset, at: source.place(withoutComments(source.text).search(form)) }] : [];
+  });
 }
 
 /** An asset or a font that a list names. */

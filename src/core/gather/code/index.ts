@@ -55,8 +55,10 @@ import { xamlPages } from "./xaml-pages.js";
 import { unhandedLinks } from "./links-handed-on.js";
 import { lostImports } from "./lost-files.js";
 import { undeclaredPackages } from "./undeclared-packages.js";
+import { sharedCalls } from "./shared-interfaces.js";
+import { scriptPictures } from "./script-pictures.js";
 import { scriptFonts } from "./script-fonts.js";
-import { applePictures } from "./apple-pictures.js";
+import { alternateIcons, applePictures } from "./apple-pictures.js";
 import { androidNames } from "./android-names.js";
 import { systemNames } from "./system-names.js";
 import { settleSwiftConditions } from "./swift-conditions.js";
@@ -358,7 +360,9 @@ function textFacts(project: ProjectFiles, index: FolderIndex, { app, sources, ou
     assets: [
       ...flutterAssets(project, app, sources),
       ...applePictures(project, index, app, sources),
+      ...alternateIcons(project, index, app, sources),
       ...scriptFonts(project, index, app, sources),
+      ...scriptPictures(project, index, app, sources),
       ...pages.assets,
     ],
     pageFaults: pages.faults,
@@ -369,6 +373,7 @@ function textFacts(project: ProjectFiles, index: FolderIndex, { app, sources, ou
     systemNames: [...systemNames(app, sources), ...csharpNames(app, sources), ...misnamedConstants(sources)],
     requests: app.webPages.length > 0 ? requestsOf(sources) : [],
     oneSidedCalls: oneSidedCalls(app, sources),
+    sharedCalls: sharedCalls(app, sources),
     outside: usedFromOutside(outside, sources),
   };
 }

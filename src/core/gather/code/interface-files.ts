@@ -42,7 +42,7 @@ export function interfaceFaults(project: ProjectFiles, index: FolderIndex, app: 
   const modules = new Set(ios.allTargets.map(({ name }) => name.replace(/\W/g, "_")));
   return [...new Set(shown)].flatMap((file) => {
     const root = project.xml(file)?.root;
-    return root ? faultsIn(root, own, modules, app.kind === "dotnet") : [];
+    return root ? faultsIn(root, own, modules, app.kind === "dotnet" || isAlone(app)) : [];
   });
 }
 
@@ -106,6 +106,10 @@ class OwnTypes {
     return text;
   }
 }
+
+/** Whether no class of an interface file can be a library's. */
+const isAlone = ({ kind, dependencies }: App): boolean =>
+  kind === "native" && !dependencies.some(({ side, test, platform }) => side === "ios" && !test && !platform);
 
 /** @param registered whether classes have no modules, as those of .NET, which are known by a name that they register: one of a library may be any. */
 function faultsIn(root: XmlElement, own: OwnTypes, modules: ReadonlySet<string>, registered: boolean): ComponentFault[] {

@@ -1,4 +1,5 @@
-import { BROUGHT_PERMISSIONS, COMPONENT_PERMISSIONS } from "../../knowledge/component-permissions.js";
+import { broughtPermissions, COMPONENT_PERMISSIONS } from "../../knowledge/component-permissions.js";
+import { ASSOCIATED_DOMAINS } from "../../knowledge/extension-points.js";
 import { INTENT_ACTIONS, INTENT_CATEGORIES } from "../../knowledge/intent-names.js";
 import { ofRelease, type App } from "../../model/app.js";
 import type { ComponentFault } from "../../model/code.js";
@@ -16,6 +17,7 @@ import { Resources } from "./android-resources.js";
 import { callFaults } from "./android-calls.js";
 import { referenceFaults } from "./manifest-references.js";
 import { deviceFaults, widgetFaults } from "./device-faults.js";
+import { ownNameFaults } from "./own-names.js";
 import { faultAt, valueOf } from "./manifest-element.js";
 import type { SourceFile } from "./sources.js";
 
@@ -47,6 +49,7 @@ export function manifestFaults(
     ...widgetFaults(project, app, roots, sources, resources),
     ...referenceFaults(project, app, roots, sources),
     ...callFaults(project, app, roots, sources),
+    ...ownNameFaults(project, app, roots, sources),
     ...mergeConflicts(app, roots),
     ...authorityFaults(app, roots, sources),
     ...schemeFaults(app, roots, sources),
@@ -196,18 +199,37 @@ function linkFaults(app: App, root: XmlElement): ComponentFault[] {
         : [faultAt(filter, "autoVerify", { what: "link category", name: `${scheme}:`, near: lacking[0] })];
     }
     if (!schemes.some((scheme) => /^https?$/.test(scheme))) return [];
-    // One that takes any address is a browser's.
-    const host = data.flatMap((element) => valueOf(element, "host") ?? []);
-    const verified = valueOf(filter, "autoVerify") === "true";
-    if (host.length === 0 && !verified) return [];
-    const missing = CATEGORIES.filter((name) => !categories.includes(name));
-    const name = host[0] ?? "https";
-    return [
-      ...missing.map((near) => faultAt(filter, "autoVerify", { what: "link category", name, near })),
-      ...(host.length === 0 ? [faultAt(filter, "autoVerify", { what: "link host", name, near: undefined })] : []),
-    ];
+    return webLinks(app, root, filter, categories);
   });
 }
+
+/** What a filter for links of the web lacks. */
+function webLinks(app: App, root: XmlElement, filter: XmlElement, categories: readonly string[]): ComponentFault[] {
+  // One that takes any address is a browser's.
+  const host = children(filter, "data").flatMap((element) => valueOf(element, "host") ?? []);
+  const isVerified = (one: XmlElement): boolean => valueOf(one, "autoVerify") === "true";
+  if (host.length === 0 && !isVerified(filter)) return [];
+  const missing = CATEGORIES.filter((name) => !categories.includes(name));
+  const name = host[0] ?? "https";
+  // One filter that asks for it may be meant for all.
+  const shared =
+    missing.length > 0 || descendants(root, "intent-filter").some(isVerified) ? undefined : host.find((one) => opensOnIos(app, one));
+  return [
+    ...(shared === undefined ? [] : [faultAt(filter, "autoVerify", { what: "link unverified", name: shared, near: undefined })]),
+    ...missing.map((near) => faultAt(filter, "autoVerify", { what: "link category", name, near })),
+    ...(host.length === 0 ? [faultAt(filter, "autoVerify", { what: "link host", name, near: undefined })] : []),
+  ];
+}
+
+/** Whether links to a host open the app of the other side. */
+const opensOnIos = ({ entries }: App, host: string): boolean =>
+  entries.some(
+    ({ kind, side, name, value }) =>
+      kind === "entitlement" &&
+      side === "ios" &&
+      name === ASSOCIATED_DOMAINS &&
+      textOf(value)?.replace(/\?.*$/, "").toLowerCase() === `applinks:${host.toLowerCase()}`,
+  );
 
 /** Source: developer.android.com, the element `data` of a manifest (a path begins with a slash, a host is a name alone). */
 function pathFaults(data: XmlElement): ComponentFault[] {
@@ -225,14 +247,9 @@ function pathFaults(data: XmlElement): ComponentFault[] {
 }
 
 /** Permissions that the app has in the end: its own, and those that packages of the platform bring. */
-export function permissionsOf({ entries, dependencies }: App): ReadonlySet<string> {
-  const own = entries.flatMap(({ kind, side, name, removed }) => (kind === "permission" && side === "android" && !removed ? name : []));
-  const brought = BROUGHT_PERMISSIONS.flatMap(({ packages, permissions }) =>
-    dependencies.some(({ ecosystem, side, name, test }) => ecosystem === "maven" && side === "android" && !test && packages.test(name))
-      ? permissions
-      : [],
-  );
-  return new Set([...own, ...brought]);
+export function permissionsOf(app: App): ReadonlySet<string> {
+  const own = app.entries.flatMap(({ kind, side, name, removed }) => (kind === "permission" && side === "android" && !removed ? name : []));
+  return new Set([...own, ...broughtPermissions(app)]);
 }
 
 /** Components that listen to what the system sends only with a permission. */

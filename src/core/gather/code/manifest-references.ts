@@ -39,6 +39,7 @@ export function referenceFaults(
     ...roots.flatMap((root) => [...aliasFaults(app, root, declared), ...filterFaults(root)]),
     ...pictureFaults(roots, sources),
     ...healthFaults(app, roots),
+    ...rightToLeft(app, roots, sources),
   ];
 }
 
@@ -66,6 +67,21 @@ function filterFaults(root: XmlElement): ComponentFault[] {
       }),
     ),
   );
+}
+
+/** Source: reactnative.dev, "Right-to-Left Layout Support" (android:supportsRtl); developer.android.com, "<application>". */
+function rightToLeft({ kind }: App, roots: readonly XmlElement[], sources: readonly SourceFile[]): ComponentFault[] {
+  const applications = roots.flatMap((root) => children(root, "application"));
+  const [application] = applications;
+  if (kind !== "react-native" || !application || applications.some((one) => !/^(false)?$/.test(valueOf(one, "supportsRtl") ?? "")))
+    return [];
+  const source = sources.find(
+    ({ side, text }) =>
+      side === "shared" &&
+      text.includes("I18nManager") &&
+      /\bI18nManager\s*\.\s*(?:forceRTL|allowRTL)\s*\(\s*(?!false\b)/.test(withoutComments(text)),
+  );
+  return source ? [faultAt(application, "supportsRtl", { what: "right to left", name: "I18nManager", near: undefined })] : [];
 }
 
 const INTO_PICTURE = /(?<![\w.])(?:this\s*\.\s*|super\s*\.\s*)?enterPictureInPictureMode\s*\(/;

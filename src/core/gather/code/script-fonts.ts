@@ -16,10 +16,13 @@ const OF_THE_SYSTEM =
   /^(System|normal|serif|sans-serif[\w-]*|monospace|casual|cursive|inherit|Roboto[\w-]*|Arial[\w -]*|Avenir[\w -]*|Helvetica[\w -]*|Courier[\w -]*|Georgia[\w-]*|Menlo[\w-]*|Times[\w -]*|SF[\w -]*|San Francisco|Verdana[\w-]*|Palatino[\w-]*|Futura[\w-]*|Gill ?Sans[\w-]*|American Typewriter|Noto[\w -]*|Droid[\w -]*|Optima[\w-]*|Trebuchet[\w-]*|ui-\w+)$/i;
 
 /**
- * Fonts of a React Native app: Android looks for the file of the name that a style gives, iOS takes what the property list names. Sources: reactnative.dev,
+ * Fonts of a native app and of a React Native app: Android looks for the file of the name that a style gives, iOS takes what the property list names. Sources: reactnative.dev,
  * "Text" (custom fonts, assets/fonts), ReactFontManager of the framework; developer.apple.com, "UIAppFonts".
  */
 export function scriptFonts(project: ProjectFiles, index: FolderIndex, app: App, sources: readonly SourceFile[]): AssetFault[] {
+  // Fonts that code registers are in no list.
+  if (app.kind === "native")
+    return sources.some(({ side, text }) => side === "ios" && /CTFontManagerRegister|CGFont\b/.test(text)) ? [] : listedFonts(project, app);
   if (app.kind !== "react-native" || !app.shared) return [];
   return [...listedFonts(project, app), ...askedFonts(index, app, sources)];
 }

@@ -262,3 +262,10 @@ export function inComment(text: string, offset: number): boolean {
   const line = text.slice(text.lastIndexOf("\n", offset - 1) + 1, offset);
   return /(^|[^:"'])\/\//.test(line) || /^\s*(\*|\/\*)/.test(line);
 }
+
+/** What shared code asks for the platform that it runs on, in any language. */
+const LOOKS_AT_PLATFORM =
+  /#\s*(?:el)?if\b[^\n]*\b(?:IOS|ANDROID|__IOS__|__ANDROID__|UNITY_\w+)\b|\bPlatform\s*\.\s*(?:OS|select|is[A-Z]\w*)\b|\bgetPlatform\b|\bisPlatform\s*\(|\bdefaultTargetPlatform\b|\bTargetPlatform\b|\bDevicePlatform\b|\bOperatingSystem\s*\.\s*Is\w+|\bplatformId\b|\bdevice\s*\.\s*platform\b|\bis_?(?:ios|android)\b/i;
+
+/** Whether code may do on each phone what goes there. */
+export const looksAtPlatform = (text: string): boolean => LOOKS_AT_PLATFORM.test(text);

@@ -7,11 +7,11 @@ import { takesIn } from "../../model/xcode.js";
 import { withoutComments } from "../../syntax/comments.js";
 import { buildRegions, variantAt } from "../platforms/build-regions.js";
 import { platformNames } from "./platform-names.js";
-import type { SourceFile } from "./sources.js";
+import { looksAtPlatform, type SourceFile } from "./sources.js";
 
 /** One look tells whether a file can have any of them. */
 const ANY =
-  /InfoDictionary|infoDictionary|group\.|BG(?:AppRefresh|Processing)TaskRequest|backgroundTask|canOpenURL|canLaunch|CanOpenAsync|TryOpenAsync|https?:|didRegister|didReceive|didFinish|_tcp|_udp|merchant\.|iCloud\.|NFCTagReaderSession|willPresent|openURL|continue|@main\b|BGTaskScheduler|\bLinking\b|deepLinkActivated|appUrlOpen/;
+  /InfoDictionary|infoDictionary|group\.|BG(?:AppRefresh|Processing)TaskRequest|backgroundTask|canOpenURL|canLaunch|CanOpenAsync|TryOpenAsync|https?:|didRegister|didReceive|didFinish|_tcp|_udp|merchant\.|iCloud\.|NFCTagReaderSession|willPresent|openURL|continue|@main\b|BGTaskScheduler|EASession|NSUserActivity|\bMC[A-Z]\w+|\bLinking\b|deepLinkActivated|appUrlOpen/;
 
 /** A call that asks whether another app is there, with a scheme that is written out. */
 const ASKS =
@@ -19,7 +19,7 @@ const ASKS =
 
 /** Where code names an address without encryption that it goes to. */
 const GOES_TO =
-  /\b(?:URL\s*\(\s*(?:string\s*:\s*)?|MediaItem\s*\.\s*fromUri\s*\(\s*|URLWithString\s*:\s*@|fetch\s*\(\s*|Uri\s*\.\s*parse\s*\(\s*|\.baseUrl\s*\(\s*|[bB]ase_?U[rR][lL]\w*["']?\s*[:=]\s*|new\s+(?:Uri|WebSocket)\s*\(\s*|\bGet(?:String|Stream|ByteArray)?Async\s*\(\s*|\.url\s*\(\s*)["'`](http|ws):\/\/([^"'`\s]+)/g;
+  /\b(?:URL\s*\(\s*(?:string\s*:\s*)?|MediaItem\s*\.\s*fromUri\s*\(\s*|URLWithString\s*:\s*@|fetch\s*\(\s*|Uri\s*\.\s*parse\s*\(\s*|\.baseUrl\s*\(\s*|[bB]ase_?U[rR][lL]\w*["']?\s*[:=]\s*|source\s*=\s*\{\s*\{[^{}]{0,80}?\buri\s*:\s*|(?:Image\.network|NetworkImage)\s*\(\s*|new\s+(?:Uri|WebSocket)\s*\(\s*|\bGet(?:String|Stream|ByteArray)?Async\s*\(\s*|\.url\s*\(\s*)["'`](http|ws):\/\/([^"'`\s]+)/g;
 
 /**
  * Shared code that waits for the links which open the app. Sources: reactnative.dev, "Linking"; docs.unity3d.com, "Deep linking"; capacitorjs.com,
@@ -89,10 +89,6 @@ function ownersOf({ ios }: App, kind: SystemName["kind"], file: string): string 
   return !OF_A_TARGET.has(kind) ? "" : (ios?.allTargets ?? []).flatMap((target) => (takesIn(target, file) ? target.name : [])).join();
 }
 
-/** What shared code asks for the platform that it runs on, in any language. */
-const LOOKS_AT_PLATFORM =
-  /#\s*(?:el)?if\b[^\n]*\b(?:IOS|ANDROID|__IOS__|__ANDROID__|UNITY_\w+)\b|\bPlatform\s*\.\s*(?:OS|select|is[A-Z]\w*)\b|\bgetPlatform\b|\bdefaultTargetPlatform\b|\bDevicePlatform\b|\bOperatingSystem\s*\.\s*Is\w+|\bplatformId\b|\bdevice\s*\.\s*platform\b/;
-
 /** Addresses in shared code that lead back to the app, by the schemes that it takes on either side; the first of each scheme. */
 function ownAddresses({ entries }: App, sources: readonly SourceFile[]): SystemName[] {
   const schemes = new Set(
@@ -101,8 +97,7 @@ function ownAddresses({ entries }: App, sources: readonly SourceFile[]): SystemN
   const found = new Map<string, SystemName>();
   for (const source of schemes.size > 0 ? sources : []) {
     // One that looks at the platform may do on each what goes there.
-    if (source.side !== "shared" || source.guards.length > 0 || !source.text.includes("://") || LOOKS_AT_PLATFORM.test(source.text))
-      continue;
+    if (source.side !== "shared" || source.guards.length > 0 || !source.text.includes("://") || looksAtPlatform(source.text)) continue;
     for (const match of withoutComments(source.text).matchAll(/["'`]([a-z][\w.+-]*):\/\//gi)) {
       const name = match[1] as string;
       if (schemes.has(name) && !/^https?$/.test(name) && !found.has(name))
@@ -152,8 +147,18 @@ function plainAddresses(text: string, add: (kind: SystemName["kind"], name: stri
 const TASKS =
   /\bforTaskWithIdentifier\s*:\s*@?"([\w.-]+)"|\bregisterForTaskWithIdentifier\s*:\s*@"([\w.-]+)"|\bBG(?:AppRefresh|Processing)TaskRequest\s*\(\s*identifier\s*:\s*"([\w.-]+)"|\.backgroundTask\s*\(\s*\.appRefresh\s*\(\s*"([\w.-]+)"|\bBGTaskScheduler\s*\.\s*Shared\s*\.\s*Register\s*\(\s*"([\w.-]+)"|\bBG(?:AppRefresh|Processing)TaskRequest\s*\(\s*"([\w.-]+)"/g;
 
-/** Names that a list of the target has to have. Sources: developer.apple.com, "NSBonjourServices", "PKPaymentRequest", "CKContainer", "NFCTagReaderSession". */
-const NAMED_IN_LISTS: readonly { kind: SystemName["kind"]; form: RegExp }[] = [
+/**
+ * Names that a list of the target has to have. Sources: developer.apple.com, "NSBonjourServices", "MCNearbyServiceBrowser" (serviceType; the service is
+ * `_type._tcp`), "EASession", "NSUserActivity", "PKPaymentRequest", "CKContainer", "NFCTagReaderSession".
+ */
+const NAMED_IN_LISTS: readonly { kind: SystemName["kind"]; form: RegExp; listed?: (name: string) => string }[] = [
+  {
+    kind: "bonjour service",
+    form: /\bMC(?:NearbyService(?:Browser|Advertiser)|BrowserViewController|AdvertiserAssistant)\b[^;{}]{0,200}?\bserviceType\s*:\s*@?"([a-z\d-]{1,15})"/g,
+    listed: (name) => `_${name}._tcp`,
+  },
+  { kind: "accessory protocol", form: /\bEASession\b[^;{}]{0,160}?\bforProtocol\s*:\s*@?"([\w.-]+)"/g },
+  { kind: "activity type", form: /\bNSUserActivity\b[^;{}]{0,60}?(?:\(\s*activityType|\binitWithActivityType)\s*:\s*@?"([\w.-]+)"/g },
   {
     kind: "bonjour service",
     form: /\.bonjour(?:WithTXTRecord)?\s*\(\s*type\s*:\s*"(_[\w-]+\._(?:tcp|udp))\.?"|\bsearchForServices\s*\(\s*ofType\s*:\s*"(_[\w-]+\._(?:tcp|udp))\.?"|\bsearchForServicesOfType\s*:\s*@"(_[\w-]+\._(?:tcp|udp))\.?"/g,
@@ -163,7 +168,7 @@ const NAMED_IN_LISTS: readonly { kind: SystemName["kind"]; form: RegExp }[] = [
     kind: "container",
     form: /\bCKContainer\s*\(\s*identifier\s*:\s*"(iCloud\.[\w.-]+)"|\bcontainerWithIdentifier\s*:\s*@"(iCloud\.[\w.-]+)"/g,
   },
-  { kind: "tag session", form: /\b(NFCTagReaderSession)\s*\(/g },
+  { kind: "tag session", form: /\b(NFCTagReaderSession)\s*(?:\(|alloc\b)/g },
 ];
 
 /** Groups of apps in texts: those of the project's targets, and what is almost one of them. */
@@ -191,8 +196,11 @@ function namesOfApple(app: App, text: string, add: (kind: SystemName["kind"], na
   ))
     add("app group", match[1] as string, match.index);
   for (const [name, offset] of groupsIn(app, text)) add("app group", name, offset);
-  for (const { kind, form } of NAMED_IN_LISTS)
-    for (const match of text.matchAll(form)) add(kind, match.slice(1).find((name) => name !== undefined) ?? "", match.index);
+  for (const { kind, form, listed } of NAMED_IN_LISTS)
+    for (const match of text.matchAll(form)) {
+      const name = match.slice(1).find((one) => one !== undefined) ?? "";
+      add(kind, listed ? listed(name) : name, match.index);
+    }
   for (const [name, near, offset] of misnamedMethods(text)) add("method", name, offset, near);
 }
 

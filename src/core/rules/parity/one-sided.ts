@@ -1,4 +1,5 @@
 import { brokenFileOf } from "../../derive/incomplete.js";
+import { SHARED_INTERFACES } from "../../knowledge/shared-interfaces.js";
 import type { App } from "../../model/app.js";
 import type { RawFinding } from "../../model/finding.js";
 import { baseName } from "../../model/paths.js";
@@ -27,7 +28,7 @@ export const oneSided = defineRule({
   severity: "warning",
   title: "An SDK is on one side only",
   looksAt:
-    "SDKs whose sheet has packages for both sides, in apps with both sides; calls that a sheet lists under use, in the native code of one side only; Cordova plugins for one of the phones that shared code calls without asking; files that come in a pair for the two sides (x.android.json, x.ios.json). Without a sheet nothing tells that an SDK exists for the other side.",
+    "SDKs whose sheet has packages for both sides, in apps with both sides; calls that a sheet lists under use, in the native code of one side only; Cordova plugins for one of the phones that shared code calls without asking, and interfaces of React Native, Flutter, Capacitor and Cordova that are for one of them; files that come in a pair for the two sides (x.android.json, x.ios.json). Without a sheet nothing tells that an SDK exists for the other side.",
   silentFor: "Apps of one side only.",
   why: "A feature was added on one side and forgotten on the other, or removed from one side only.",
   advice: "Add it on the other side, or list the SDK in enredo.yaml (mayDiffer: { oneSided: [name] }).",
@@ -39,6 +40,7 @@ export const oneSided = defineRule({
       ...sheets.flatMap((sheet) => oneSidedFeatures(model, sheet, settings.oneSided)),
       ...halfPairs(model),
       ...oneSidedPlugins(model, settings.oneSided),
+      ...oneSidedInterfaces(model),
     ];
   },
 });
@@ -59,6 +61,24 @@ function oneSidedPlugins({ code }: App, meant: readonly string[]): RawFinding[] 
           },
         ],
   );
+}
+
+/** Interfaces of the framework that are for one of the phones alone. */
+function oneSidedInterfaces({ kind, code }: App): RawFinding[] {
+  return (code?.sharedCalls ?? []).flatMap(({ name, at }): RawFinding[] => {
+    const known = SHARED_INTERFACES.find((one) => one.name === name && one.kinds.includes(kind));
+    if (!known || !("phone" in known.needs)) return [];
+    const [own, other] = known.needs.phone === "ios" ? ["iOS", "Android"] : ["Android", "iOS"];
+    return [
+      {
+        side: known.needs.phone === "ios" ? "android" : "ios",
+        message: `code for both phones uses ${name}, which is for ${own} alone, and does not check the platform: on ${other} ${known.otherwise}`,
+        fix: `check the platform first, or do something else on ${other}`,
+        places: [at],
+        subject: `interface ${name}`,
+      },
+    ];
+  });
 }
 
 function oneSidedSdk(app: App, sheet: Sheet, meant: readonly string[]): RawFinding[] {

@@ -1,11 +1,12 @@
 import { brokenFileOf } from "../../derive/incomplete.js";
 import { isWhole } from "../../derive/whole-side.js";
 import { APPLE_CAPABILITIES, type AppleCapability } from "../../knowledge/apple-capabilities.js";
+import { SHARED_INTERFACES } from "../../knowledge/shared-interfaces.js";
 import type { App } from "../../model/app.js";
 import type { SystemName } from "../../model/code.js";
 import type { Entry } from "../../model/facts.js";
 import type { RawFinding } from "../../model/finding.js";
-import { inWords } from "../../model/suggest.js";
+import { inWords, nearest } from "../../model/suggest.js";
 import { textOf } from "../../model/value.js";
 import { takesIn } from "../../model/xcode.js";
 import type { Wire } from "../../needs/wire.js";
@@ -20,7 +21,7 @@ export const entryMissing = defineRule({
   severity: "error",
   title: "An entry that an SDK or the app's code needs is missing",
   looksAt:
-    "Components, meta-data and features of the manifest, entries of the property list, entitlements and background modes, against what sheets require. Background modes, entitlements and identifiers of background tasks that the app's own code for iOS cannot do without, in every configuration that is not for debugging; entitlements that the code of its extensions and of its app for the watch needs, in their own. Entitlements that builds for debugging have and a release with entitlements has not. Services of the local network, merchants, containers of iCloud and kinds of tags that code names, against the lists of the target. Other apps that code of Android asks for by their name, against the queries of the manifest.",
+    "Components, meta-data and features of the manifest, entries of the property list, entitlements and background modes, against what sheets require. Background modes, entitlements and identifiers of background tasks that the app's own code for iOS cannot do without, in every configuration that is not for debugging; entitlements that the code of its extensions and of its app for the watch needs, in their own. Entitlements that builds for debugging have and a release with entitlements has not. Services of the local network, merchants, containers of iCloud and kinds of tags that code names, against the lists of the target. Other apps that code of Android asks for by their name, against the queries of the manifest. What the property list has to say for interfaces of React Native and Flutter that shared code uses.",
   silentFor: "Code of packages; apps whose property list or entitlements a tool writes.",
   why: "The SDK or the code is there but part of it never runs: no message arrives, no file is shared, its settings do not reach it.",
   advice: "Add the entry to the file named, for all variants that ship.",
@@ -35,9 +36,37 @@ export const entryMissing = defineRule({
       ...partsCode(app),
       ...unseenApps(app),
       ...inDebugAlone(app),
+      ...sharedCode(app),
     ];
   },
 });
+
+/** What the property list has to say for calls of the framework's own interfaces in shared code. */
+function sharedCode(app: App): RawFinding[] {
+  const { ios, kind, code, entries } = app;
+  if (!ios || brokenFileOf(app, "ios") !== undefined) return [];
+  // The configuration of Expo alone gives what is asked for here.
+  if (ios.generated ? kind !== "expo" || app.openConfig.includes("ios") : !isWhole(app, "ios")) return [];
+  return (code?.sharedCalls ?? []).flatMap(({ name, at }): RawFinding[] => {
+    const known = SHARED_INTERFACES.find((one) => one.name === name && one.kinds.includes(kind));
+    if (!known || !("plist" in known.needs)) return [];
+    const { key, right, orAbsent, fix } = known.needs.plist;
+    const here = entries.filter((entry) => entry.side === "ios" && (entry.name === key || entry.name === `INFOPLIST_KEY_${key}`));
+    const isRight = ({ value }: Entry): boolean => value?.kind !== "known" || right.test(value.text);
+    if (here.length === 0 ? orAbsent : here.some(isRight)) return [];
+    const stated = here.map(({ value }) => textOf(value) ?? "").join(", ");
+    return [
+      {
+        side: "ios",
+        severity: "warning",
+        message: `shared code uses ${name}, but ${ios.generated ? `by the configuration ${key} is ${stated}` : here.length === 0 ? `the property list has no ${key}` : `the property list says ${key} ${stated}`}: on iOS ${known.otherwise}`,
+        fix,
+        places: [at, ...here.map((entry) => entry.at)],
+        subject: `${name} ${key}`,
+      },
+    ];
+  });
+}
 
 /** A capability that was added to the list of the builds that developers run. */
 function inDebugAlone({ debugEntitlements, openParts }: App): RawFinding[] {
@@ -186,6 +215,8 @@ interface NameList {
   of: string;
   /** What stands in it for the name. */
   wanted?: string;
+  /** Only what is almost in the list: others may be meant otherwise. */
+  almost?: true;
   does: (name: string) => string;
   otherwise: string;
 }
@@ -197,6 +228,19 @@ const LISTS: Partial<Record<SystemName["kind"], NameList>> = {
     of: "NSBonjourServices",
     does: (name) => `looks for ${name} in the local network`,
     otherwise: "the system finds none",
+  },
+  "accessory protocol": {
+    kind: "plist",
+    of: "UISupportedExternalAccessoryProtocols",
+    does: (name) => `talks to accessories by ${name}`,
+    otherwise: "no session begins",
+  },
+  "activity type": {
+    kind: "plist",
+    of: "NSUserActivityTypes",
+    almost: true,
+    does: (name) => `hands over the activity ${name}`,
+    otherwise: "no other device takes it up",
   },
   merchant: {
     kind: "entitlement",
@@ -219,7 +263,7 @@ const LISTS: Partial<Record<SystemName["kind"], NameList>> = {
   },
 };
 
-function unlisted(app: App, { name, at }: SystemName, { kind, of, wanted = name, does, otherwise }: NameList): RawFinding[] {
+function unlisted(app: App, { name, at }: SystemName, { kind, of, wanted = name, almost, does, otherwise }: NameList): RawFinding[] {
   const entries = app.entries.filter((entry) => entry.side === "ios" && entry.kind === kind);
   const listed =
     kind === "plist" ? entries.filter((entry) => entry.name.startsWith(`${of}.`)) : entries.filter((entry) => entry.name === of);
@@ -227,12 +271,18 @@ function unlisted(app: App, { name, at }: SystemName, { kind, of, wanted = name,
   if (kind === "entitlement" ? listed.length === 0 : entries.some((entry) => entry.name === of && entry.value !== undefined)) return [];
   const has = ({ value }: Entry): boolean =>
     value?.kind !== "known" || value.text.includes("$") || value.text.replace(/\.$/, "") === wanted;
-  if (listed.some(has) || app.openParts.some(({ part }) => part === "entitlements")) return [];
+  const near =
+    almost &&
+    nearest(
+      wanted,
+      listed.flatMap(({ value }) => textOf(value) ?? []),
+    );
+  if (listed.some(has) || (almost && near === undefined) || app.openParts.some(({ part }) => part === "entitlements")) return [];
   return [
     {
       side: "ios",
       message: `the app's code ${does(name)}, and ${of} does not list ${wanted}: ${otherwise}`,
-      fix: `add ${wanted} to ${of}`,
+      fix: near === undefined ? `add ${wanted} to ${of}` : `write ${near}, which is listed`,
       places: [at, ...listed.map((entry) => entry.at)],
       subject: `${of} ${wanted}`,
     },

@@ -1,5 +1,6 @@
 import type { App } from "../../model/app.js";
 import type { Entry } from "../../model/facts.js";
+import { broughtPermissions } from "../../knowledge/component-permissions.js";
 import { PERMISSION_SINCE } from "../../knowledge/android-permissions.js";
 import { brokenFileOf } from "../../derive/incomplete.js";
 import { isWhole } from "../../derive/whole-side.js";
@@ -109,7 +110,7 @@ function beforeTheNew({ kind: framework, android, entries }: App): RawFinding[] 
           ? `${old} is requested up to level ${first.limits?.highest ?? ""}, and ${own.name} exists from ${since} on: on the devices between nothing is granted`
           : `${own.name} exists from level ${since} on, and the app runs from ${lowest}: on older devices it needs ${old}, which no manifest declares`,
         fix: `add <uses-permission android:name="${old}" android:maxSdkVersion="${since - 1}" />`,
-        places: [first?.at ?? own.at, own.at],
+        places: first ? [first.at, own.at] : [own.at],
         subject: `${old} before`,
       },
     ];
@@ -208,9 +209,10 @@ function requestedByCode(app: App, wires: readonly Wire[]): RawFinding[] {
       !test &&
       !app.graph?.packages.some((known) => known.name === name),
   );
+  const brought = broughtPermissions(app);
   // eslint-disable-next-line complexity -- the words for each way in which a permission is missing
   return (app.code?.permissionRequests ?? []).flatMap(({ names, does, unsure, at }): RawFinding[] => {
-    if (names.some((name) => told.has(name) || app.editorPermissions.includes(name))) return [];
+    if (names.some((name) => told.has(name) || app.editorPermissions.includes(name) || brought.has(name))) return [];
     const declared = names.flatMap((name) => there.get(name) ?? []);
     const usable = declared.filter(({ removed, variant }) => !removed && !/debug/i.test(variant ?? ""));
     const [name = ""] = names;

@@ -55,12 +55,59 @@ const WORDS: Record<ComponentFault["what"], (fault: ComponentFault) => { message
     message: `the service ${name} says that other apps may not bind it, and what shows it is another app: it is never started`,
     fix: 'set android:exported="true"; its permission keeps others out',
   }),
+  documents: ({ name, near = "" }) => ({
+    message: `the provider ${name} gives documents, and ${near.startsWith("android.") ? `does not ask for ${near}` : near === "exported" ? "is not exported" : "does not grant permissions for its addresses"}: the app ends when it starts`,
+    fix: near.startsWith("android.") ? `set android:permission="${near}"` : `set android:${near}="true"`,
+  }),
+  policy: ({ name, near = "" }) => ({
+    message: `code calls ${name}, and the policies of the device's administrator do not have <${near}>: the call is refused`,
+    fix: `add <${near} /> to <uses-policies>`,
+  }),
+  "page bridge": ({ name }) => ({
+    message: `a page is given ${name}, which has no method with @JavascriptInterface: the page sees none`,
+    fix: "annotate the methods that the page calls",
+  }),
+  "account type": ({ name, near = "" }) => ({
+    message: `${name} is no type of account that the app's authenticator has, which is ${near}: the system refuses it`,
+    fix: `write ${near}`,
+  }),
+  "own permission": ({ element, name, near = "" }) => ({
+    message: `the ${element} is for who has ${name}, which nothing declares; there is ${near}: nobody is let in`,
+    fix: `write ${near}`,
+  }),
+  "layout class": ({ element, name, near }) => ({
+    message: `${element} names the class ${name}, which the app's code does not have${near === undefined ? "" : `; there is ${near}`}: the app ends when it is shown`,
+    fix: near === undefined ? "write the class, or its name as the code has it" : `write ${near}`,
+  }),
+  "no handler": ({ element, name }) => ({
+    message:
+      element === "call"
+        ? `code asks to be woken, and the app has no ${name}: nothing is called then`
+        : `${element} says that the app takes ${name}, and no code of it does: it opens and nothing more`,
+    fix: element === "call" ? `write ${name} in the app's delegate` : "write the method of the delegate that takes them",
+  }),
+  feature: ({ name, near = "" }) => ({
+    message: `code calls ${name}, and the manifest does not say that the app uses ${near}: the call is refused`,
+    fix: `add <uses-feature android:name="${near}" android:required="false" />`,
+  }),
+  "right to left": ({ name }) => ({
+    message: `code turns the layout by ${name}, and the application does not say that it can be turned: on Android nothing changes`,
+    fix: 'set android:supportsRtl="true" on <application>',
+  }),
+  orientation: ({ name, near = "" }) => ({
+    message: `code asks for ${name}, and UISupportedInterfaceOrientations has ${near} alone: iOS keeps the screen as it is`,
+    fix: `add the orientation to UISupportedInterfaceOrientations`,
+  }),
+  "link unverified": ({ name }) => ({
+    message: `links to ${name} open the iOS app, and on Android, from 12 on, the browser: the filter does not ask for the domain to be verified`,
+    fix: 'set android:autoVerify="true" on the filter, and name the app in assetlinks.json of the domain',
+  }),
   "service without action": ({ name, near = "" }) => ({
     message: `the system starts ${name} by the action ${near}, which its element does not have: it never does`,
     fix: `add an intent filter with <action android:name="${near}" />`,
   }),
-  "service without description": ({ name, near = "" }) => ({
-    message: `the service ${name} lacks the meta-data ${near}, which says what it is for: the system does not take it`,
+  "service without description": ({ element, name, near = "" }) => ({
+    message: `the ${element} ${name} lacks the meta-data ${near}, which says what it is for: the system does not take it`,
     fix: `add <meta-data android:name="${near}" android:resource="@xml/…" />`,
   }),
   "alias target": ({ name, near = "" }) => ({
@@ -92,8 +139,8 @@ const WORDS: Record<ComponentFault["what"], (fault: ComponentFault) => { message
     fix: "set its desiredPushTypes",
   }),
   query: ({ name }) => ({
-    message: `code asks who takes ${name}:, which the manifest's queries do not name: the system says that nobody does`,
-    fix: `add <intent> with <data android:scheme="${name}" /> to <queries>`,
+    message: `code asks who takes ${name.includes(".") ? name : `${name}:`}, which the manifest's queries do not name: the system says that nobody does`,
+    fix: `add <intent> with ${name.includes(".") ? `<action android:name="${name}" />` : `<data android:scheme="${name}" />`} to <queries>`,
   }),
   "file path": ({ name, near = "" }) => ({
     message: `code asks a file provider for a file below ${name}, and its paths have no <${near}>: the app ends there`,
@@ -166,9 +213,15 @@ const WORDS: Record<ComponentFault["what"], (fault: ComponentFault) => { message
     message: `the service ${name} is started with startForegroundService and never calls startForeground: the system ends the app`,
     fix: "call startForeground in onCreate or onStartCommand",
   }),
-  "service without type": ({ name }) => ({
-    message: `the service ${name} calls startForeground, but its element has no foregroundServiceType: the call fails`,
-    fix: "add android:foregroundServiceType, and the permission of that type",
+  "service without type": ({ name, near }) => ({
+    message:
+      near === undefined
+        ? `the service ${name} calls startForeground, but ${name.startsWith("androidx.") ? "no element for it states a" : "its element has no"} foregroundServiceType: the call fails`
+        : `the service ${name} is put in front as ${near}, which its foregroundServiceType does not have: the call fails`,
+    fix:
+      near === undefined
+        ? `add ${name.startsWith("androidx.") ? `<service android:name="${name}"> with ` : ""}android:foregroundServiceType, and the permission of that type`
+        : `add ${near} to android:foregroundServiceType, and its permission`,
   }),
   "file provider": ({ name, near }) => ({
     message: `the provider ${name} ${near === "exported" ? "is exported" : near === "paths" ? "names no paths (android.support.FILE_PROVIDER_PATHS)" : "does not grant permissions for its addresses"}: ${near === "paths" ? "every address of a file is refused" : "the app ends when it starts"}`,
@@ -179,8 +232,11 @@ const WORDS: Record<ComponentFault["what"], (fault: ComponentFault) => { message
           ? 'set android:exported="false"'
           : 'set android:grantUriPermissions="true"',
   }),
-  authority: ({ name, near }) => ({
-    message: `code asks a file provider for ${name}, but no provider of the manifest has that authority: the app ends there`,
+  authority: ({ element, name, near }) => ({
+    message:
+      element === "call" || element === "sync-adapter"
+        ? `no provider of the manifest has the authority ${name}; there is ${near ?? ""}: nothing is found there`
+        : `code asks a file provider for ${name}, but no provider of the manifest has that authority: the app ends there`,
     fix: near === undefined ? "declare the provider in the manifest" : `write the authority ${near}`,
   }),
   initializer: ({ name, near }) => ({
@@ -248,7 +304,7 @@ export const componentBroken = defineRule({
   severity: "error",
   title: "A component that the system starts cannot start",
   looksAt:
-    "Application classes, activities, services, receivers and providers in the app's own manifests, against the classes of its code; android:exported beside intent filters, the permissions of typed foreground services, scene delegates and storyboards in property lists; classes, outlets and actions that storyboards and xib files name, also where the code is in C#; resources and storyboards that C# names, the icons of its property list; the first activity where it is closed to other apps. Intent filters for links without their categories or host, in activities that are closed, with hosts and paths that fit nothing; permissions without which a component is not sent what it listens to, services that are to run in the foreground and do not; domains of links that the sides write almost alike, file providers that the system refuses, authorities that code asks for, initializers that their provider does not find, resources that manifests name, in every variant; methods of delegates under a name that is almost right, a second @main, and none; apps that no launcher shows, bundles without their id or a version, without a launch screen or one to begin with, scenes that nothing names, storyboards and fonts that the target does not copy; widgets of the home screen without their action or description, classes and resources that the files named by meta-data have, services that another app binds and that are closed to it; what a television or a watch does not take an app without; services of the app that the system starts by an action which their element lacks, aliases and shortcuts that lead nowhere, filters for what other apps send without their category, pictures in the picture, screens that say what records of health are for; in Kotlin and Java, intents for later without their flag, channels of notifications that nobody makes, files that no path of a provider covers, apps that are asked for without a query. Classes of other packages than the app's come from libraries.",
+    "Application classes, activities, services, receivers and providers in the app's own manifests, against the classes of its code; android:exported beside intent filters, the permissions of typed foreground services, scene delegates and storyboards in property lists; classes, outlets and actions that storyboards and xib files name, also where the code is in C#; resources and storyboards that C# names, the icons of its property list; the first activity where it is closed to other apps. Intent filters for links without their categories or host, in activities that are closed, with hosts and paths that fit nothing; permissions without which a component is not sent what it listens to, services that are to run in the foreground and do not; domains of links that the sides write almost alike, file providers that the system refuses, authorities that code asks for, initializers that their provider does not find, resources that manifests name, in every variant; methods of delegates under a name that is almost right, a second @main, and none; apps that no launcher shows, bundles without their id or a version, without a launch screen or one to begin with, scenes that nothing names, storyboards and fonts that the target does not copy; widgets of the home screen without their action or description, classes and resources that the files named by meta-data have, services that another app binds and that are closed to it; what a television or a watch does not take an app without; services, receivers and providers of the app that the system starts by an action, a description or a permission which their element lacks, names of the app's own that two files write in two ways, classes that layouts name, what an iOS app is opened with and no code takes, aliases and shortcuts that lead nowhere, filters for what other apps send without their category, pictures in the picture, screens that say what records of health are for; in Kotlin and Java, intents for later without their flag, channels of notifications that nobody makes, files that no path of a provider covers, apps that are asked for without a query. Classes of other packages than the app's come from libraries.",
   silentFor: "Of Unity all but the manifest, and apps whose native code is not in the repository; of Cordova what plugins of others write.",
   why: "The system creates these by name: nothing fails while the app is built, and it ends as soon as one is needed.",
   advice: "Use the class's full name, or move the class to where the name leads.",
@@ -295,9 +351,20 @@ function builtHosts({ entries }: App): RawFinding[] {
   });
 }
 
+/** What only some people meet, or what nothing ends by. */
+const OF_SOME: ReadonlySet<ComponentFault["what"]> = new Set<ComponentFault["what"]>([
+  "launch screen",
+  "channel",
+  "query",
+  "no handler",
+  "link unverified",
+  "right to left",
+  "orientation",
+]);
+
 /** What stops only some ways into the app: links from a browser. */
 function isOptional({ what, name, near }: ComponentFault): boolean {
-  if (what === "launch screen" || what === "channel" || what === "query") return true;
+  if (OF_SOME.has(what)) return true;
   return what === "link category" && name.endsWith(":") && near?.endsWith("BROWSABLE") === true;
 }
 

@@ -42,6 +42,21 @@ const WORDS: Record<AssetFault["what"], (asset: string, near: string) => { messa
     message: `code takes the picture ${asset}, which no catalog and no file of the app has: nothing is shown`,
     fix: near === "" ? "add the picture, or write the name of one that is there" : `write ${near}, which is there`,
   }),
+  "picture of one side": (asset, near) => ({
+    message: `code takes the picture ${asset} of the app itself, which ${near} does not have: nothing is shown there`,
+    fix: `add ${asset} to ${near === "iOS" ? "an asset catalog of the iOS app" : "the drawables of the Android app"}`,
+  }),
+  "icon font": (asset) => ({
+    message:
+      asset === "Icons"
+        ? "code shows Icons, and pubspec.yaml does not say uses-material-design: true: boxes are shown in their place"
+        : "code shows CupertinoIcons, and no dependency brings their font: boxes are shown in their place",
+    fix: asset === "Icons" ? "add uses-material-design: true below flutter in pubspec.yaml" : "add cupertino_icons to the dependencies",
+  }),
+  "alternate icon": (asset, near) => ({
+    message: `code takes the icon ${asset}, which CFBundleAlternateIcons does not have: the icon stays as it is`,
+    fix: near === "" ? `add ${asset} to CFBundleAlternateIcons in the property list` : `write ${near}, which is there`,
+  }),
   texts: (asset) => ({
     message: `l10n.yaml names ${asset}, which is not there: the app's texts are not generated`,
     fix: "put it there, or name what is there",

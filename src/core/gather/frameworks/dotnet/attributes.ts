@@ -10,7 +10,7 @@ import type { Discovery } from "../framework.js";
 import type { ProjectFiles } from "../../project-files.js";
 import type { FactSink } from "../../sink.js";
 import { declaredIn } from "../../platforms/android/components.js";
-import { COMPONENT_PERMISSIONS, SENT_BY_OTHERS, SERVICE_BASES, type ServiceBase } from "../../../knowledge/component-permissions.js";
+import { COMPONENT_PERMISSIONS, SENT_BY_OTHERS, SYSTEM_BASES, type SystemBase } from "../../../knowledge/component-permissions.js";
 import { FOREGROUND_SERVICE_PERMISSIONS, FOREGROUND_TYPES_SINCE } from "../../../knowledge/foreground-services.js";
 import { NAMES_IN_MANIFESTS } from "../../../knowledge/manifest-names.js";
 import type { ComponentFault } from "../../../model/code.js";
@@ -164,17 +164,17 @@ function actionsOf({ positional }: Attribute): { name: string; text: string; off
 const INHERITED = "inherited";
 
 /** The class that a component is an heir of, and what the platform says of that. */
-function baseOf(source: Source, name: string): { base: ServiceBase | undefined; text: string } {
+function baseOf(source: Source, name: string): { base: SystemBase | undefined; text: string } {
   const text = withoutComments(source.text);
   const above = new RegExp(`\\bclass\\s+${name}\\s*:\\s*(?:[\\w.]+\\.)?(\\w+)`).exec(text)?.[1];
-  const base = above !== undefined && Object.hasOwn(SERVICE_BASES, above) ? SERVICE_BASES[above] : undefined;
+  const base = above !== undefined && Object.hasOwn(SYSTEM_BASES, above) ? SYSTEM_BASES[above] : undefined;
   // The binding has the packages of the platform as its namespaces.
   return { base: base && text.toLowerCase().includes(base.from) ? base : undefined, text };
 }
 
 type Tell = (what: ComponentFault["what"], near: string | undefined, of?: string) => void;
 
-/** What a component that the system starts, or sends something to, lacks in its attributes. Sources: those of COMPONENT_PERMISSIONS and SERVICE_BASES. */
+/** What a component that the system starts, or sends something to, lacks in its attributes. Sources: those of COMPONENT_PERMISSIONS and SYSTEM_BASES. */
 function noteSystemService(app: FactSink, name: string, marked: readonly Marked[]): void {
   const own = marked.find(({ attribute }) => COMPONENT.test(attribute.type));
   if (!own) return;
@@ -185,7 +185,9 @@ function noteSystemService(app: FactSink, name: string, marked: readonly Marked[
   const filters = marked.filter((one) => one.attribute.type === "IntentFilter");
   const { base, text } = baseOf(source, name);
   const [first = ""] = base?.actions ?? [];
-  if (base && attribute.type === "Service" && filters.length === 0) tell("service without action", first);
+  if (base && base.actions.length > 0 && attribute.type !== "ContentProvider" && filters.length === 0)
+    tell("service without action", first);
+  if (base?.asks !== undefined && !attribute.named.has("Permission")) tell("action permission", base.asks, `${name} `);
   for (const { name: written, offset } of filters.flatMap(({ attribute: filter }) => actionsOf(filter))) {
     const action = written === INHERITED ? first : written;
     const right = intentSlip(action, NAMES_IN_MANIFESTS.action?.known ?? []);

@@ -6,7 +6,7 @@ import type { Place } from "../../../model/place.js";
 import { baseName, join, parentOf } from "../../../model/paths.js";
 import { sdkIdOf } from "../../../model/sdk-id.js";
 import { inWords } from "../../../model/suggest.js";
-import { textOf, unknown, type Value } from "../../../model/value.js";
+import { known, textOf, unknown, type Value } from "../../../model/value.js";
 import { findInstalled, readManifest } from "../../packages/packages.js";
 import { at, entriesOf, itemsOf, placeOf, textAt, textsOf, valueAt, type Data } from "../../../syntax/data.js";
 import { ignoreMatcher } from "../../../settings/ignore.js";
@@ -113,6 +113,7 @@ export const expo: Framework = {
         noteRunAnyway(project, detected, app);
         if (framework) readGeneratedLevels(project, detected, app, framework.folder);
         generatedBlindSpots(app, config);
+        noteStyle(app, config.root);
       } else {
         checkAgainstFolders(app, config.root);
         compareSettings(discovery, app, detected.path, config.root);
@@ -276,6 +277,17 @@ function entriesOfConfig(root: Data): Entry[] {
     if (plugin && named_) for (const entry of pluginEntries(plugin, at(item, 1), placeOf(named_))) add({ ...entry, by: name });
   }
   return found;
+}
+
+/** The style that the property list is given. Source: docs.expo.dev, "app.json / app.config.js" (userInterfaceStyle: if not provided, defaults to light). */
+function noteStyle(app: FactSink, root: Data): void {
+  const stated = at(root, "ios", "userInterfaceStyle") ?? at(root, "userInterfaceStyle");
+  if (!app.ios || at(root, "ios", "infoPlist", "UIUserInterfaceStyle")) return;
+  const place = placeOf(stated ?? root);
+  const text = stated ? textOf(valueAt(stated)) : "light";
+  const value: Value =
+    text === undefined ? unknown("the configuration works it out", place) : known(`${text[0]?.toUpperCase() ?? ""}${text.slice(1)}`, place);
+  app.entry({ kind: "plist", side: "ios", name: "UIUserInterfaceStyle", value, at: place });
 }
 
 /** Entries of the property list. */

@@ -248,6 +248,8 @@ function readInfo(plist: Data, expand: Expand, variant: string | undefined, add:
       if (depth === 0 && /UsageDescription$/.test(key)) push("purposeText", key, expanded(value), place);
       push("plist", name, expanded(value), place);
       if (value.kind === "map") visit(value, name, depth + 1);
+      if (depth === 0 && LISTS_OF_NAMES.has(key))
+        for (const item of itemsOf(value)) push("plist", `${key}.${textAt(item) ?? ""}`, expanded(item), placeOf(item));
     }
   };
   visit(plist, "", 0);
@@ -262,8 +264,6 @@ function readInfo(plist: Data, expand: Expand, variant: string | undefined, add:
     const value = expanded(task);
     push("backgroundTask", textOf(value) ?? textAt(task) ?? "", value, placeOf(task));
   }
-  for (const service of itemsOf(at(plist, "NSBonjourServices")))
-    push("plist", `NSBonjourServices.${textAt(service) ?? ""}`, expanded(service), placeOf(service));
   for (const mode of itemsOf(at(plist, "UIBackgroundModes"))) push("backgroundMode", textAt(mode) ?? "", undefined, placeOf(mode));
   const security = at(plist, "NSAppTransportSecurity");
   const arbitrary = at(security, "NSAllowsArbitraryLoads");
@@ -394,3 +394,6 @@ function readOptions(app: FactSink, target: IosTarget): void {
     }
   }
 }
+
+/** Lists of names that code has to keep to. */
+const LISTS_OF_NAMES: ReadonlySet<string> = new Set(["NSBonjourServices", "UISupportedExternalAccessoryProtocols", "NSUserActivityTypes"]);
