@@ -69,11 +69,12 @@ export interface SystemBase {
 
 /**
  * Sources: developer.android.com, the references of the classes ("To extend this class, you must declare the service in your manifest file with …"),
- * "Background playback with a MediaSessionService", "Build a media browser service", "Host-based card emulation overview", "Using the Car App Library", "JobService",
+ * "Background playback with a MediaSessionService", "Build a media browser service", "Host-based card emulation overview", "Using the Car App Library", "JobService", "JobIntentService",
  * "Create a custom document provider".
  */
 export const SYSTEM_BASES: Readonly<Record<string, SystemBase>> = {
   JobService: { from: "android.app.job", actions: [], asks: "android.permission.BIND_JOB_SERVICE" },
+  JobIntentService: { from: "androidx.core.app", actions: [], asks: "android.permission.BIND_JOB_SERVICE" },
   CallScreeningService: { from: "android.telecom", actions: ["android.telecom.CallScreeningService"] },
   DeviceAdminReceiver: { from: "android.app.admin", actions: ["android.app.action.DEVICE_ADMIN_ENABLED"] },
   DocumentsProvider: {

@@ -250,7 +250,9 @@ function unseenActions(project: ProjectFiles, app: App, roots: readonly XmlEleme
       [...text.matchAll(form)].flatMap((match): ComponentFault[] => {
         queried ??= actionsQueried(project, app, roots);
         const behind = text.slice(match.index, match.index + 400).split(NEXT_FUNCTION)[0] ?? "";
-        if (queried.has(action) || told.has(action) || (resolved && !/\bresolveActivity\s*\(/.test(behind))) return [];
+        // Others have classes of these names.
+        const isOwn = !resolved && !text.includes("android.speech");
+        if (isOwn || queried.has(action) || told.has(action) || (resolved && !/\bresolveActivity\s*\(/.test(behind))) return [];
         told.add(action);
         return [fault(source, match.index, "query", action)];
       }),
@@ -281,6 +283,10 @@ function workersInFront(app: App, roots: readonly XmlElement[], sources: readonl
     ),
   );
   if (types.some((type) => /[$@{]/.test(type))) return [];
+  // The manifest of a library may state it.
+  const isOpen = app.dependencies.some(
+    ({ ecosystem, side, platform, test }) => ecosystem === "maven" && side === "android" && !platform && !test,
+  );
   const told = new Set<string>();
   return sources.flatMap((source) => {
     if (!source.text.includes("ForegroundInfo") || !source.text.includes("androidx.work")) return [];
@@ -293,7 +299,8 @@ function workersInFront(app: App, roots: readonly XmlElement[], sources: readonl
       const near = types.length === 0 ? "" : wanted !== undefined && !types.includes(wanted) ? wanted : undefined;
       if (near === undefined || told.has(near)) return [];
       told.add(near);
-      return [fault(source, match.index, "service without type", WORKER_SERVICE, near === "" ? undefined : near)];
+      const missing = fault(source, match.index, "service without type", WORKER_SERVICE, near === "" ? undefined : near);
+      return [isOpen ? { ...missing, unsure: true } : missing];
     });
   });
 }

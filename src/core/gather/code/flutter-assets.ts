@@ -37,7 +37,7 @@ export function flutterAssets(project: ProjectFiles, app: App, sources: readonly
   const roots = new Set(listed.map(({ path }) => path.split("/")[0] as string));
   const told = new Set<string>();
   const known = families.flatMap((family) => textAt(family, "family") ?? []);
-  found.push(...missingTexts(project, folder, sources), ...iconFonts(app, pubspec, sources));
+  found.push(...missingTexts(project, folder, sources), ...iconFonts(project, app, pubspec, sources));
   for (const source of sources) {
     // Packages beside the app have assets of their own.
     if (source.language !== "dart" || source.guards.length > 0 || !isWithin(source.file, join(folder, "lib"))) continue;
@@ -58,30 +58,46 @@ export function flutterAssets(project: ProjectFiles, app: App, sources: readonly
 }
 
 /** Icons whose font the app does not take in. Sources: docs.flutter.dev, "Flutter pubspec options" (uses-material-design); api.flutter.dev, `Icons`, `CupertinoIcons`. */
-function iconFonts({ shared, dependencies }: App, pubspec: Data | undefined, sources: readonly SourceFile[]): AssetFault[] {
-  const folder = shared?.folder ?? "";
-  const uses = (form: RegExp): SourceFile | undefined =>
+function iconFonts(project: ProjectFiles, app: App, pubspec: Data | undefined, sources: readonly SourceFile[]): AssetFault[] {
+  const folder = app.shared?.folder ?? "";
+  const uses = (form: RegExp, library: string): SourceFile | undefined =>
     sources.find(
       ({ language, guards, file, text }) =>
         language === "dart" &&
         guards.length === 0 &&
         isWithin(file, join(folder, "lib")) &&
+        text.includes(`package:flutter/${library}.dart`) &&
         form.test(text) &&
         form.test(withoutComments(text)),
     );
   const fonts = [
-    { asset: "Icons", form: /(?<![\w.])Icons\s*\.\s*[a-z]\w*/, there: textAt(pubspec, "flutter", "uses-material-design") === "true" },
+    {
+      asset: "Icons",
+      library: "material",
+      form: /(?<![\w.])Icons\s*\.\s*[a-z]\w*/,
+      there: textAt(pubspec, "flutter", "uses-material-design") === "true",
+    },
     {
       asset: "CupertinoIcons",
+      library: "cupertino",
       form: /(?<![\w.])CupertinoIcons\s*\.\s*[a-z]\w*/,
-      // A package of icons may bring it.
-      there: dependencies.some(({ name, ecosystem }) => ecosystem === "pub" && /cupertino/.test(name)),
+      there: bringsIcons(project, app),
     },
   ];
-  return fonts.flatMap(({ asset, form, there }): AssetFault[] => {
-    const source = there || !pubspec ? undefined : uses(form);
+  return fonts.flatMap(({ asset, library, form, there }): AssetFault[] => {
+    const source = there || !pubspec || sources.some(({ text }) => text.includes(`class ${asset} `)) ? undefined : uses(form, library);
     return source ? [{ what: "icon font", asset, at: source.place(withoutComments(source.text).search(form)) }] : [];
   });
+}
+
+const CUPERTINO_ICONS = "cupertino_icons";
+
+/** Whether the package of the icons is in, by itself or brought by another; without a lock any may bring it. */
+function bringsIcons(project: ProjectFiles, { shared, dependencies }: App): boolean {
+  const own = dependencies.filter(({ ecosystem, platform, test }) => ecosystem === "pub" && !platform && !test);
+  if (dependencies.some(({ ecosystem, name }) => ecosystem === "pub" && name === CUPERTINO_ICONS)) return true;
+  const lock = project.yaml(join(shared?.folder ?? "", "pubspec.lock"))?.root;
+  return lock ? at(lock, "packages", CUPERTINO_ICONS) !== undefined : own.length > 0;
 }
 
 /** An asset or a font that a list names. */
