@@ -49,7 +49,7 @@ const reactNative = (phone: "android" | "ios", name: string, pattern: RegExp, ot
   from: name.split(".")[0] as string,
 });
 const ofCapacitor = (module: string, phone: "android" | "ios", name: string, pattern: RegExp): SharedInterface =>
-  one(["capacitor"], `@capacitor/${module}`, phone, name, pattern, "it is refused as not implemented", BACK);
+  one(["capacitor"], `@capacitor/${module}`, phone, name, pattern, "it is refused", BACK);
 
 const FOLLOWS_STYLE: PlistNeed = {
   key: "UIUserInterfaceStyle",

@@ -62,6 +62,10 @@ export interface AndroidSide extends Side {
   modules: GradleModule[];
 }
 
+/** Whether libraries of others are in on a side, which may do what the app's own files do not. */
+export const takesLibraries = ({ dependencies }: Pick<App, "dependencies">, side: "android" | "ios"): boolean =>
+  dependencies.some((one) => one.side === side && !one.platform && !one.test);
+
 /** The target level of the Android side, or what it is at least where it is left to a default; not a number where nobody knows. */
 export function targetOf({ android }: { android?: Pick<AndroidSide, "effective" | "defaultAtLeast"> | undefined }): number {
   return Number(textOf(android?.effective.targetSdk) ?? android?.defaultAtLeast?.targetSdk);

@@ -1,6 +1,6 @@
 import { distance } from "fastest-levenshtein";
 import { FOREGROUND_TYPES_SINCE, WORKER_SERVICE } from "../../knowledge/foreground-services.js";
-import { targetOf, type App } from "../../model/app.js";
+import { takesLibraries, targetOf, type App } from "../../model/app.js";
 import type { ComponentFault } from "../../model/code.js";
 import { isWithin } from "../../model/paths.js";
 import { argumentsIn } from "../../syntax/code/callee.js";
@@ -284,9 +284,7 @@ function workersInFront(app: App, roots: readonly XmlElement[], sources: readonl
   );
   if (types.some((type) => /[$@{]/.test(type))) return [];
   // The manifest of a library may state it.
-  const isOpen = app.dependencies.some(
-    ({ ecosystem, side, platform, test }) => ecosystem === "maven" && side === "android" && !platform && !test,
-  );
+  const isOpen = takesLibraries(app, "android");
   const told = new Set<string>();
   return sources.flatMap((source) => {
     if (!source.text.includes("ForegroundInfo") || !source.text.includes("androidx.work")) return [];

@@ -1,5 +1,5 @@
 import { ASSOCIATED_DOMAINS } from "../../knowledge/extension-points.js";
-import type { App } from "../../model/app.js";
+import { takesLibraries, type App } from "../../model/app.js";
 import type { ComponentFault } from "../../model/code.js";
 import type { Entry } from "../../model/facts.js";
 import { textOf } from "../../model/value.js";
@@ -40,10 +40,10 @@ const HANDLED: readonly Handled[] = [
 ];
 
 /** Entries by which the system opens a native app, where no code of it looks at what it was opened with, and no library can. */
-export function unhandledOpenings({ kind, ios, entries, dependencies }: App, sources: readonly SourceFile[]): ComponentFault[] {
+export function unhandledOpenings(app: App, sources: readonly SourceFile[]): ComponentFault[] {
+  const { kind, ios, entries } = app;
   // A library may take the delegate's methods for itself.
-  if (kind !== "native" || !ios || ios.generated || dependencies.some(({ side, test, platform }) => side === "ios" && !test && !platform))
-    return [];
+  if (kind !== "native" || !ios || ios.generated || takesLibraries(app, "ios")) return [];
   const texts = sources.flatMap(({ side, text }) => (side === "ios" ? withoutComments(text) : []));
   // Where the delegate is not among what was read, it may do so.
   if (!texts.some((text) => /\bUIApplicationDelegate\b|\bUI(?:Window)?SceneDelegate\b|:\s*(?:SwiftUI\.)?App\b/.test(text))) return [];

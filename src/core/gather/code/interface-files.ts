@@ -1,5 +1,5 @@
 import { foldersBelow, type FolderIndex } from "../../files/walk.js";
-import type { App } from "../../model/app.js";
+import { takesLibraries, type App } from "../../model/app.js";
 import type { ComponentFault } from "../../model/code.js";
 import { join } from "../../model/paths.js";
 import { nearest } from "../../model/suggest.js";
@@ -108,8 +108,7 @@ class OwnTypes {
 }
 
 /** Whether no class of an interface file can be a library's. */
-const isAlone = ({ kind, dependencies }: App): boolean =>
-  kind === "native" && !dependencies.some(({ side, test, platform }) => side === "ios" && !test && !platform);
+const isAlone = (app: App): boolean => app.kind === "native" && !takesLibraries(app, "ios");
 
 /** @param registered whether classes have no modules, as those of .NET, which are known by a name that they register: one of a library may be any. */
 function faultsIn(root: XmlElement, own: OwnTypes, modules: ReadonlySet<string>, registered: boolean): ComponentFault[] {

@@ -73,7 +73,7 @@ function authorityNames(project: ProjectFiles, app: App, roots: readonly XmlElem
   );
   if (known.length === 0 || known.some((name) => /[@$]/.test(name))) return [];
   // Apps of one maker have authorities that are much alike.
-  const isOwn = (name: string): boolean => id !== undefined && name.startsWith(id);
+  const isOwn = (name: string): boolean => id !== undefined && (name === id || name.startsWith(`${id}.`));
   const slip = (name: string): string | undefined =>
     known.includes(name) || !isOwn(name) || /[@$%]/.test(name) ? undefined : slipIn(name, known);
   const adapters = namedLists(project, app, roots, "android.content.SyncAdapter").flatMap((list): ComponentFault[] => {

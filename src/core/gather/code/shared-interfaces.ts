@@ -31,7 +31,7 @@ const isForTests = (file: string): boolean =>
 
 /** Whether a file takes one of some names from a module: others have modules with the same names. */
 const isFrom = (text: string, module: string, names: string): boolean =>
-  new RegExp(`\\b(?:${names})\\b[^;]*?(?:\\bfrom\\s*|\\brequire\\s*\\(\\s*)["']${module}["']`).test(text);
+  new RegExp(`\\b(?:${names})\\b[^;'"]*?(?:\\bfrom\\s*|\\brequire\\s*\\(\\s*)["']${module}["']`).test(text);
 
 /** Looks at the platform that decide on nothing but what stands in them: a value of a style, a call of something else on the same line. */
 const OF_ITSELF =

@@ -21,7 +21,13 @@ export function systemFaults(classesNamed: (name: string) => readonly OwnClass[]
   return ["service", "receiver", "provider", "activity"].flatMap((tag) => {
     const all = roots.flatMap((root) => descendants(root, tag));
     const byName = new Map<string, XmlElement[]>();
-    for (const one of all) byName.set(simpleName(one), [...(byName.get(simpleName(one)) ?? []), one]);
+    for (const one of all) {
+      const name = simpleName(one);
+      const known = byName.get(name);
+      if (known) known.push(one);
+      // Providers of queries have none.
+      else if (name !== "") byName.set(name, [one]);
+    }
     // What two manifests say of one component is merged.
     return [...byName].flatMap(([simple, same]): ComponentFault[] => {
       const [element] = same;
