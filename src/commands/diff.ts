@@ -3,6 +3,7 @@ import { Args, Flags } from "@oclif/core";
 import { SEVERITIES } from "../core/model/finding.js";
 import { COMMON_FLAGS, EnredoCommand, rank, UsageProblem, type CommonFlags, type Loaded } from "./base.js";
 import { core } from "./core.js";
+import { reasonText } from "../core/model/reason.js";
 
 export default class DiffCommand extends EnredoCommand {
   static override summary = "What changed in the wiring between two folders or two Git revisions";
@@ -63,7 +64,7 @@ export default class DiffCommand extends EnredoCommand {
     if (statSync(name, { throwIfNoEntry: false })?.isDirectory()) return this.load(name, flags);
     const { openRevision } = await core();
     const opened = openRevision(process.cwd(), name);
-    if (!opened.ok) throw new UsageProblem(opened.why);
+    if (!opened.ok) throw new UsageProblem(reasonText(opened.why));
     return this.load(opened.tree, flags);
   }
 }

@@ -8,6 +8,7 @@ import { holdsPassword } from "../core/model/address.js";
 import type { PatchDocument } from "../views/json/types.js";
 import { COMMON_FLAGS, DIR_ARG, EnredoCommand, UsageProblem, Exact } from "./base.js";
 import { core } from "./core.js";
+import { reasonText } from "../core/model/reason.js";
 
 export default class PatchCommand extends EnredoCommand {
   static override summary = "A unified diff that fixes what can be fixed safely";
@@ -77,7 +78,13 @@ export default class PatchCommand extends EnredoCommand {
             written: flags.write ?? false,
             diff,
             mended: plan.mended.map(({ rule, app, message, fingerprint }) => ({ rule, app, message, fingerprint })),
-            left: plan.left.map(({ finding: { rule, app, message, fingerprint }, why }) => ({ rule, app, message, fingerprint, why })),
+            left: plan.left.map(({ finding: { rule, app, message, fingerprint }, why }) => ({
+              rule,
+              app,
+              message,
+              fingerprint,
+              why: reasonText(why),
+            })),
             shows,
           } satisfies PatchDocument,
           true,
@@ -103,7 +110,7 @@ export default class PatchCommand extends EnredoCommand {
       `enredo: ${files === 0 ? "nothing here can be fixed by a patch" : `${done}${written ? ", written" : ""}`}; ${findings - mended.length} left`,
     );
     for (const { finding, why } of left.slice(0, verbose ? undefined : 5))
-      this.say(`  not fixed: ${finding.rule} ${finding.message}: ${why}`);
+      this.say(`  not fixed: ${finding.rule} ${finding.message}: ${reasonText(why)}`);
     for (const file of commands) this.say(`  left out: ${file}: it has lines that the CI service would take for commands`);
     if (!written)
       for (const { file, line } of shows) this.say(`  the patch shows a key or password, in a line that it needs: ${file}:${line}`);

@@ -184,7 +184,7 @@ describe("a revision as a tree of files", () => {
     git(repository, "add", "-A");
     git(repository, "commit", "-qm", "first");
     const opened = openRevision(repository, "HEAD");
-    if (!opened.ok) throw new Error(opened.why);
+    if (!opened.ok) throw new Error(opened.why.code);
     const { tree } = opened;
     const text = (file: string) => {
       const read = tree.read(file);

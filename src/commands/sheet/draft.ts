@@ -6,6 +6,7 @@ import type { App, Survey } from "../../core/model/app.js";
 import type { PageNeed } from "../../core/needs/draft.js";
 import { COMMON_FLAGS, EnredoCommand, UsageProblem, type CommonFlags } from "../base.js";
 import { core } from "../core.js";
+import { reasonText } from "../../core/model/reason.js";
 
 export default class SheetDraftCommand extends EnredoCommand {
   static override summary = "Write a sheet from an app in which the SDK works";
@@ -82,7 +83,7 @@ export default class SheetDraftCommand extends EnredoCommand {
     const surveys: Survey[] = [];
     for (const revision of [from, to]) {
       const opened = openRevision(process.cwd(), revision);
-      if (!opened.ok) throw new UsageProblem(opened.why);
+      if (!opened.ok) throw new UsageProblem(reasonText(opened.why));
       surveys.push((await this.load(opened.tree, flags)).survey);
     }
     return { before: surveys[0] as Survey, survey: surveys[1] as Survey };

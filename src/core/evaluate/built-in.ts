@@ -1,3 +1,4 @@
+import { reason } from "../model/reason.js";
 import { known, unknown } from "../model/value.js";
 import { formatted } from "./format.js";
 import { structureOf } from "./structure.js";
@@ -29,7 +30,9 @@ const integer: Work = (_, [value]) => {
   if (!value) return undefined;
   if (value.kind !== "known") return value;
   const text = /^\s*-?\d+\s*$/.exec(value.text)?.[0].trim();
-  return text === undefined ? unknown(`"${value.text.slice(0, 40)}" is no whole number`, value.place) : { ...value, text, type: "number" };
+  return text === undefined
+    ? unknown(reason("no-whole-number", { text: value.text.slice(0, 40) }), value.place)
+    : { ...value, text, type: "number" };
 };
 
 const boolean: Work = (_, [value]) =>
@@ -63,7 +66,7 @@ const format: Work = (call, [pattern, ...rest]) => {
   const plain = textIn(pattern);
   const values = rest.map(textIn);
   const made = plain !== undefined && values.every((value) => value !== undefined) ? formatted(plain, values) : undefined;
-  return made === undefined ? unknown("a format that is not worked out", call.place) : known(made, call.place);
+  return made === undefined ? unknown(reason("format-not-worked-out"), call.place) : known(made, call.place);
 };
 
 const nothing: Work = () => NOTHING;
@@ -149,7 +152,7 @@ const FUNCTIONS = new Map<string, Work>(
       if (a === undefined || b === undefined || b - a > 1000) return undefined;
       return listOf(Array.from({ length: Math.max(0, b - a + 1) }, (_, index) => numberOf(a + index, call.place)));
     },
-    ENV: (call) => unknown("read from the environment", call.place),
+    ENV: (call) => unknown(reason("environment"), call.place),
     orElse: (_, [value]) => value && asFallback(value),
   }),
 );

@@ -1,4 +1,5 @@
 import type { Place } from "../model/place.js";
+import type { Reason } from "../model/reason.js";
 import type { Source } from "../syntax/source.js";
 import { type AssignStatement, type CallExpr, type Expr, type Statement } from "../syntax/script/ast.js";
 import { dialectOf, type DialectName } from "./semantics.js";
@@ -64,7 +65,7 @@ export interface Host {
   /** A class of the script; `true` where it was taken. */
   type?(statement: Extract<Statement, { kind: "type" }>, frame: Frame): boolean;
   /** A part of a statement that was not understood. */
-  lost?(expr: Expr, why: string, frame: Frame): void;
+  lost?(expr: Expr, why: Reason, frame: Frame): void;
 }
 
 /** An argument that was worked out, with where it stands. */

@@ -1,4 +1,5 @@
 import { nearest } from "../model/suggest.js";
+import { reason, type Reason } from "../model/reason.js";
 import { known, lacking, truthValue, unknown, type Value } from "../model/value.js";
 import type { Place } from "../model/place.js";
 import {
@@ -39,7 +40,7 @@ import {
   type Result,
 } from "./values.js";
 
-const INVOLVED = "too involved to work out";
+const INVOLVED = reason("too-involved");
 const DONE: Outcome = { value: undefined, end: undefined, sure: true };
 
 /** Works an expression out without running anything of the project; what cannot be worked out is an unknown value with the reason. */
@@ -118,7 +119,7 @@ function valueOf(expr: Expr, frame: Frame): Result {
 
 function typed(value: Result, type: string, place: Place): Result {
   const answer = isOfType(value, type);
-  return answer === undefined ? unknown("the type of a value is not worked out", place) : truthValue(answer, place);
+  return answer === undefined ? unknown(reason("type-not-worked-out"), place) : truthValue(answer, place);
 }
 
 /** The value of statements in the place of an expression; an end of something further out is on its way then. */
@@ -146,9 +147,9 @@ function text(parts: readonly (string | Expr)[], expr: Expr, frame: Frame): Resu
     if (value.kind === "unknown") return { ...value, place };
     single ??= value;
     const texts = value.kind === "known" ? [value.text] : value.options.flatMap((option) => (option.kind === "known" ? [option.text] : []));
-    if (value.kind === "either" && texts.length < value.options.length) return unknown("a part of the text depends on the build", place);
+    if (value.kind === "either" && texts.length < value.options.length) return unknown(reason("part-of-text-open"), place);
     options = options.flatMap((option) => texts.map((inner) => option + inner)).slice(0, 16);
-    if (options.some((option) => option.length > MAX_TEXT)) return unknown("a text that is too long", place);
+    if (options.some((option) => option.length > MAX_TEXT)) return unknown(reason("text-too-long"), place);
   }
   // "$version" alone is the value itself, with the value's own place, as a text.
   if (parts.length === 1 && single)
@@ -189,7 +190,7 @@ function list(items: readonly Expr[], frame: Frame): Result {
       continue;
     }
     const part = asItems(result, frame.source.place(item.start));
-    if (!part) return unknown("a part of the list is not in the files", frame.source.place(item.start));
+    if (!part) return unknown(reason("part-of-list-missing"), frame.source.place(item.start));
     if (part.perhapsFrom !== undefined) perhapsFrom ??= results.length + part.perhapsFrom;
     results.push(...part.items);
   }
@@ -312,7 +313,7 @@ function index(expr: Expr & { kind: "index" }, frame: Frame): Result {
     return invoke(object, [key, ...(expr.second ? [evaluate(expr.second, frame)] : [])], new Map(), undefined, frame);
   if (object.kind === "map") {
     const text_ = textIn(key);
-    if (text_ === undefined) return unknown("a key that is not in the files", place);
+    if (text_ === undefined) return unknown(reason("key-missing"), place);
     return object.entries.get(text_) ?? object.otherwise ?? NOTHING;
   }
   const second = expr.second && evaluate(expr.second, frame);
@@ -387,7 +388,7 @@ function sliced(object: Result & { kind: "list" | "known" }, key: Result, second
   }
   if (key.kind === "pattern" && object.kind === "known") {
     const compiled = plainPattern(key, object.text);
-    if (!compiled) return unknown("a pattern that is not matched here", place);
+    if (!compiled) return unknown(reason("pattern-not-matched"), place);
     const match = compiled.exec(object.text);
     const group = match?.[second ? (integerIn(second) ?? 0) : 0];
     return group === undefined ? NOTHING : known(group, object.place);
@@ -799,7 +800,7 @@ function built(calling: Calling, fn: FunctionResult): Result {
 /**
  * What a closure may do that nobody runs here: the variables that it assigns may be other ones afterwards.
  */
-export function mayChange(fn: FunctionResult, why: string): void {
+export function mayChange(fn: FunctionResult, why: Reason): void {
   const { frame } = fn;
   const place = frame.source.place(fn.body[0]?.start ?? 0);
   const open: unknown[] = [...fn.body];
@@ -832,7 +833,7 @@ function rounds(fn: FunctionResult, items: readonly (readonly Result[])[], perha
 }
 
 /** What may be run, and over what nobody knows: once, with parameters that have no value. */
-function perhapsOnce(body: readonly Statement[], parameters: readonly Parameter[], why: string, lexical: Frame, frame: Frame): void {
+function perhapsOnce(body: readonly Statement[], parameters: readonly Parameter[], why: Reason, lexical: Frame, frame: Frame): void {
   const inner: Frame = { ...lexical, host: frame.host, variables: new Variables(lexical.variables), conditional: true };
   const place = lexical.source.place(body[0]?.start ?? 0);
   const names =
@@ -924,7 +925,7 @@ function perform(statement: Statement, frame: Frame): Outcome {
         const value = frame.host.call?.(new Calling(callOf(expr), frame, undefined, true));
         return value ? { value, end: undefined, sure: true } : { value: evaluate(expr, frame), end: undefined, sure: true };
       }
-      if (expr.kind === "opaque") frame.host.lost?.(expr, `${snippet(expr, frame)} is not understood`, frame);
+      if (expr.kind === "opaque") frame.host.lost?.(expr, reason("not-understood", { what: snippet(expr, frame) }), frame);
       // Each branch is a statement: `x ? implementation(a) : implementation(b)`.
       if (expr.kind === "condition") return choose(asStatement(expr), frame);
       const command = commandOf(expr, frame);
@@ -1297,7 +1298,7 @@ function store(target: Expr, value: Result, frame: Frame, declared = false): voi
   if (key === undefined) {
     // Some entry is another one now.
     if (holder.kind === "map" || holder.kind === "list")
-      store(object, unknown("an entry of it is written under a key that is not in the files", frame.source.place(target.start)), frame);
+      store(object, unknown(reason("written-under-missing-key"), frame.source.place(target.start)), frame);
     return;
   }
   if (holder.kind === "map") store(object, withEntry(holder, key, value), frame);

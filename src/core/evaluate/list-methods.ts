@@ -1,3 +1,4 @@
+import { reason } from "../model/reason.js";
 import { truthValue, unknown } from "../model/value.js";
 import { table, type MethodCall } from "./method.js";
 import { distinct, holds, isPlain, joinTexts, OPEN, truth } from "./operators.js";
@@ -90,7 +91,7 @@ const added =
   (receiver, { args, store, place: at }) => {
     if (args.length === 0) return undefined;
     const items = spread ? args.flatMap((arg) => (arg.kind === "list" ? arg.items : [arg])) : args;
-    if (receiver.items.length + items.length > MAX_ITEMS) return unknown("a list that is too long", at);
+    if (receiver.items.length + items.length > MAX_ITEMS) return unknown(reason("list-too-long"), at);
     const result = place(receiver, items);
     store(result);
     return result;
@@ -118,7 +119,7 @@ const flattened = (items: readonly Result[]): readonly Result[] =>
 const sorted: ListMethod = (receiver, call) => {
   const { block, run, place } = call;
   const keys = block && block.parameters.length < 2 ? receiver.items.map((item) => run(block, [item])) : block ? undefined : receiver.items;
-  if (!keys?.every(isPlain)) return unknown("an order that is not worked out", place);
+  if (!keys?.every(isPlain)) return unknown(reason("order-not-worked-out"), place);
   const numbers = keys.every(({ type }) => type === "number");
   const order = keys
     .map((key, index) => ({ key: key.text, index }))
@@ -158,7 +159,7 @@ const keyed =
       const [key, value] = entry(item, run(block, [item]));
       return listOf([key, value]);
     });
-    return pairs(made) ?? unknown("a map whose keys are not in the files", place);
+    return pairs(made) ?? unknown(reason("keys-missing"), place);
   };
 
 const most =
@@ -335,12 +336,10 @@ export const LIST_METHODS = table<ListMethod>({
   "min minOrNull": whole(most(false)),
   "to_h toMap collectEntries": whole((receiver, { block, run, place }) => {
     const items = block ? receiver.items.map((item) => run(block, [item])) : receiver.items;
-    return pairs(items) ?? unknown("a map whose keys are not in the files", place);
+    return pairs(items) ?? unknown(reason("keys-missing"), place);
   }),
   associate: whole((receiver, { block, run, place }) =>
-    block
-      ? (pairs(receiver.items.map((item) => run(block, [item]))) ?? unknown("a map whose keys are not in the files", place))
-      : undefined,
+    block ? (pairs(receiver.items.map((item) => run(block, [item]))) ?? unknown(reason("keys-missing"), place)) : undefined,
   ),
   associateWith: whole(keyed((item, made) => [item, made])),
   associateBy: whole(keyed((item, made) => [made, item])),
@@ -365,7 +364,7 @@ export const LIST_METHODS = table<ListMethod>({
     const groups = new Map<string, Result[]>();
     for (const item of receiver.items) {
       const key = textIn(run(block, [item]));
-      if (key === undefined) return unknown("a map whose keys are not in the files", place);
+      if (key === undefined) return unknown(reason("keys-missing"), place);
       groups.set(key, [...(groups.get(key) ?? []), item]);
     }
     return mapOf([...groups].map(([key, items]) => [key, listOf(items)]));
@@ -387,7 +386,7 @@ export const LIST_METHODS = table<ListMethod>({
     if (index === undefined) return undefined;
     return args.length === 1 ? (receiver.items.at(index) ?? NOTHING) : unknown(OPEN, place);
   },
-  "random sample shuffle shuffled": (_, { place }) => unknown("it is another one each time", place),
+  "random sample shuffle shuffled": (_, { place }) => unknown(reason("different-each-time"), place),
   ifEmpty: (receiver, { block, run }) => (receiver.items.length > 0 ? receiver : block ? run(block, []) : undefined),
   values_at: (receiver, { args }) => listOf(args.map((arg) => receiver.items.at(integerIn(arg) ?? 0) ?? NOTHING)),
   either: (receiver, { place }) => joined(receiver.items, place),

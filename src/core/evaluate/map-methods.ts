@@ -1,3 +1,4 @@
+import { reason } from "../model/reason.js";
 import { known, truthValue, unknown } from "../model/value.js";
 import { table, type MethodCall } from "./method.js";
 import { OPEN, truth } from "./operators.js";
@@ -15,7 +16,7 @@ export function pairsOf(map: MapResult, place: MethodCall["place"]): Result[] {
 const got: MapMethod = (receiver, { name, args, block, run, place }) => {
   const key = args[0] === undefined ? undefined : textIn(args[0]);
   if (args.length === 0) return undefined;
-  if (key === undefined) return unknown("a key that is not in the files", place);
+  if (key === undefined) return unknown(reason("key-missing"), place);
   const value = receiver.entries.get(key);
   if (name === "dig" && args.length > 1) {
     let at: Result | undefined = value;

@@ -1,3 +1,4 @@
+import { reason } from "../model/reason.js";
 import { known, truthValue, unknown, type KnownValue } from "../model/value.js";
 import type { Place } from "../model/place.js";
 import type { Expr } from "../syntax/script/ast.js";
@@ -31,7 +32,7 @@ export function truth(result: Result, dialect: Frame["dialect"]): boolean | unde
   }
 }
 
-export const OPEN = "it depends on the build";
+export const OPEN = reason("depends-on-build");
 
 /** How the sides of an operator are worked out: the right one only where the language looks at it. */
 export interface Sides {
@@ -155,13 +156,13 @@ function plain(operator: string, left: Result, right: Result, place: Place, fram
   if (left.kind === "object" && right.kind === "object") return compareObjects(operator, left, right, place);
   if (left.kind === "either" || right.kind === "either") return spread(operator, left, right, place, frame);
   if (left.kind === "known" && right.kind === "known") {
-    if (left.text.length + right.text.length > MAX_TEXT) return unknown("a text that is too long", place);
+    if (left.text.length + right.text.length > MAX_TEXT) return unknown(reason("text-too-long"), place);
     const result = compute(operator, left, right, dialect);
     if (result) return { kind: "known", place: left.place, ...result };
   }
   if (left.kind === "unknown") return left;
   if (right.kind === "unknown") return right;
-  return unknown(`what ${operator} gives here is not worked out`, place);
+  return unknown(reason("operator-not-worked-out", { operator }), place);
 }
 
 /** A text and nothing: the word for nothing is put behind it. */
@@ -200,7 +201,7 @@ function containers(operator: string, left: Result, right: Result, place: Place,
   }
   if (left.kind !== "list") return undefined;
   if ((operator === "+" || operator === "|") && right.kind === "list") {
-    if (left.items.length + right.items.length > MAX_ITEMS) return unknown("a list that is too long", place);
+    if (left.items.length + right.items.length > MAX_ITEMS) return unknown(reason("list-too-long"), place);
     const from = left.perhapsFrom ?? (right.perhapsFrom === undefined ? undefined : left.items.length + right.perhapsFrom);
     const items = operator === "+" ? [...left.items, ...right.items] : distinct([...left.items, ...right.items]);
     return listOf(items, from);
@@ -242,7 +243,7 @@ export function joinTexts(items: readonly Result[], glue: string, place: Place):
     if (value.kind === "either") return unknown(OPEN, place);
     texts.push(value.text);
   }
-  if (texts.reduce((sum, text) => sum + text.length + glue.length, 0) > MAX_TEXT) return unknown("a text that is too long", place);
+  if (texts.reduce((sum, text) => sum + text.length + glue.length, 0) > MAX_TEXT) return unknown(reason("text-too-long"), place);
   const [first] = items;
   return { kind: "known", text: texts.join(glue), place: first && isValue(first) ? first.place : place };
 }
@@ -266,7 +267,7 @@ export function cast(value: Result, type: string, place: Place, { dialect }: Fra
   if (/^(int|Integer|long|Long)$/.test(type)) {
     const number = /^-?\d+\.\d+$/.test(value.text) && value.type === "number" ? value.text.split(".")[0] : toInteger(value.text, dialect);
     return number === undefined
-      ? unknown(`"${value.text.slice(0, 40)}" is no whole number`, place)
+      ? unknown(reason("no-whole-number", { text: value.text.slice(0, 40) }), place)
       : { ...value, text: number, type: "number" };
   }
   if (/^(String|GString)$/.test(type)) return { kind: "known", text: value.text, place: value.place };
@@ -302,7 +303,7 @@ const KINDS: Record<string, string | undefined> = {
 
 function range(operator: string, left: Result, right: Result, place: Place, frame: Frame): Result {
   const [from, to] = [textIn(left), textIn(right)];
-  if (from === undefined || to === undefined) return unknown("a range whose ends are not in the files", place);
+  if (from === undefined || to === undefined) return unknown(reason("range-ends-missing"), place);
   if (/^[a-z]$/i.test(from) && /^[a-z]$/i.test(to) && operator === "..") {
     const codes = [from.charCodeAt(0), to.charCodeAt(0)] as const;
     const items = Array.from({ length: Math.max(0, codes[1] - codes[0] + 1) }, (_, index) => ({
@@ -312,13 +313,13 @@ function range(operator: string, left: Result, right: Result, place: Place, fram
     }));
     return listOf(items);
   }
-  if (!/^-?\d{1,9}$/.test(from) || !/^-?\d{1,9}$/.test(to)) return unknown("a range of texts", place);
+  if (!/^-?\d{1,9}$/.test(from) || !/^-?\d{1,9}$/.test(to)) return unknown(reason("range-of-texts"), place);
   const excludes = operator === "..<" || operator === "until" || (operator === "..." && frame.dialect === "ruby");
   const [start, stop] = [Number(from), Number(to)];
   // Only Groovy counts down where the end is smaller.
   const down = operator === "downTo" || (start > stop && frame.dialect === "groovy");
   const count = Math.max(0, (down ? start - stop : stop - start) + (excludes ? 0 : 1));
-  if (count > MAX_ITEMS) return unknown("a list that is too long", place);
+  if (count > MAX_ITEMS) return unknown(reason("list-too-long"), place);
   return listOf(Array.from({ length: count }, (_, index) => numberOf(down ? start - index : start + index, place)));
 }
 
@@ -328,7 +329,7 @@ function matches(operator: string, left: Result, right: Result, place: Place, di
     right.kind === "pattern" ? right : right.kind === "known" ? { kind: "pattern" as const, text: right.text, flags: "" } : undefined;
   if (subject === undefined || !pattern) return left.kind === "nothing" ? truthValue(operator === "!~", place) : unknown(OPEN, place);
   const compiled = plainPattern(pattern, subject);
-  if (!compiled) return unknown("a pattern that is not matched here", place);
+  if (!compiled) return unknown(reason("pattern-not-matched"), place);
   // Groovy gives all that is found, each with its groups; nothing found is false.
   if (operator === "=~" && dialect === "groovy")
     return listOf(
@@ -346,7 +347,7 @@ function matches(operator: string, left: Result, right: Result, place: Place, di
 function format(left: KnownValue, right: Result, place: Place): Result {
   const values = (right.kind === "list" ? right.items : [right]).map(textIn);
   const text = values.every((value) => value !== undefined) ? formatted(left.text, values) : undefined;
-  return text === undefined ? unknown("a format that is not worked out", place) : { kind: "known", text, place: left.place };
+  return text === undefined ? unknown(reason("format-not-worked-out"), place) : { kind: "known", text, place: left.place };
 }
 
 /** Versions that were made to be compared (`Gem::Version.new("1.2") >= …`). */

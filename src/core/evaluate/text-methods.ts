@@ -1,3 +1,4 @@
+import { reason } from "../model/reason.js";
 import { known, truthValue, unknown, type KnownValue } from "../model/value.js";
 import { formatted } from "./format.js";
 import { table, type MethodCall } from "./method.js";
@@ -9,7 +10,7 @@ import { integerIn, listOf, NOTHING, numberOf, textIn, type Result } from "./val
 export type TextMethod = (receiver: KnownValue, call: MethodCall) => Result | undefined;
 
 const asText = ({ fallback, place }: KnownValue, text: string): Result =>
-  text.length > MAX_TEXT ? unknown("a text that is too long", place) : { kind: "known", text, place, ...(fallback ? { fallback } : {}) };
+  text.length > MAX_TEXT ? unknown(reason("text-too-long"), place) : { kind: "known", text, place, ...(fallback ? { fallback } : {}) };
 
 const change =
   (work: (text: string, call: MethodCall) => string | undefined): TextMethod =>
@@ -32,12 +33,14 @@ const asks =
 const number: TextMethod = (receiver, { frame, args, place }) => {
   if (args.length > 0) return undefined;
   const text = toInteger(receiver.text, frame.dialect);
-  return text === undefined ? unknown(`"${receiver.text.slice(0, 40)}" is no whole number`, place) : { ...receiver, text, type: "number" };
+  return text === undefined
+    ? unknown(reason("no-whole-number", { text: receiver.text.slice(0, 40) }), place)
+    : { ...receiver, text, type: "number" };
 };
 
 const decimal: TextMethod = (receiver, { place, frame }) => {
   const text = receiver.text.trim();
-  if (!/^-?\d+(\.\d+)?$/.test(text)) return unknown(`"${text.slice(0, 40)}" is no number`, place);
+  if (!/^-?\d+(\.\d+)?$/.test(text)) return unknown(reason("no-number", { text: text.slice(0, 40) }), place);
   const whole = !text.includes(".") && frame.dialect !== "javascript" && frame.dialect !== "groovy";
   return { ...receiver, text: whole ? `${text}.0` : text, type: "number" };
 };
@@ -48,13 +51,13 @@ const replaced =
   (receiver, { args, place }) => {
     const [what, by] = args;
     const to = textIn(by);
-    if (!what || to === undefined) return args.length === 2 ? unknown("a replacement that is not in the files", place) : undefined;
+    if (!what || to === undefined) return args.length === 2 ? unknown(reason("replacement-missing"), place) : undefined;
     if (what.kind === "known" && !textIsPattern)
       return asText(receiver, all ? receiver.text.split(what.text).join(to) : receiver.text.replace(what.text, () => to));
     const pattern =
       what.kind === "pattern" ? what : what.kind === "known" ? { kind: "pattern" as const, text: what.text, flags: "" } : undefined;
     const compiled = pattern && plainPattern(pattern, receiver.text);
-    if (!compiled) return unknown("a pattern that is not matched here", place);
+    if (!compiled) return unknown(reason("pattern-not-matched"), place);
     const once = all ? compiled : new RegExp(compiled.source, compiled.flags.replace("g", ""));
     // \1 in Ruby, $1 in the others.
     return asText(receiver, receiver.text.replace(once, to.replace(/\\(\d)/g, "$$$1")));
@@ -71,7 +74,7 @@ const split: TextMethod = (receiver, { name, args, place, frame }) => {
   else {
     const pattern = by.kind === "pattern" ? by : by.kind === "known" ? { kind: "pattern" as const, text: by.text, flags: "" } : undefined;
     const compiled = pattern && plainPattern(pattern, receiver.text);
-    if (!compiled) return unknown("a pattern that is not matched here", place);
+    if (!compiled) return unknown(reason("pattern-not-matched"), place);
     // Java: a dot alone is any character, and nothing is left.
     parts = receiver.text.split(compiled);
   }
@@ -106,7 +109,7 @@ const matched: TextMethod = (receiver, { name, args, place }) => {
   const pattern =
     what?.kind === "pattern" ? what : what?.kind === "known" ? { kind: "pattern" as const, text: what.text, flags: "" } : undefined;
   const compiled = pattern && plainPattern(pattern, receiver.text);
-  if (!compiled) return unknown("a pattern that is not matched here", place);
+  if (!compiled) return unknown(reason("pattern-not-matched"), place);
   const found = compiled.exec(receiver.text);
   if (name === "match?" || name === "matches" || name === "test")
     return truthValue(found !== null && (name !== "matches" || found[0] === receiver.text), place);
@@ -258,7 +261,7 @@ export const TEXT_METHODS = table<TextMethod>({
   format: (receiver, { args, place }) => {
     const values = args.map(textIn);
     const text = values.every((value) => value !== undefined) ? formatted(receiver.text, values) : undefined;
-    return text === undefined ? unknown("a format that is not worked out", place) : asText(receiver, text);
+    return text === undefined ? unknown(reason("format-not-worked-out"), place) : asText(receiver, text);
   },
   times: (receiver, { block, rounds, place, name }) => {
     const count = integerIn(receiver);

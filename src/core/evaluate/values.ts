@@ -1,3 +1,4 @@
+import { reason } from "../model/reason.js";
 import { either, known, unknown, type KnownValue, type Value } from "../model/value.js";
 import type { Place } from "../model/place.js";
 import { placeOf, type Data } from "../syntax/data.js";
@@ -78,9 +79,9 @@ export function isValue(result: Result): result is Value {
 /** A result where a single value is expected. */
 export function toValue(result: Result, place: Place): Value {
   if (isValue(result)) return result;
-  if (result.kind === "nothing") return unknown("nothing in the files gives it a value", place);
+  if (result.kind === "nothing") return unknown(reason("nothing-gives-value"), place);
   if (result.kind === "object" && typeof result.of === "string") return known(result.of, place);
-  return unknown(`a ${result.kind} where a value is expected`, place);
+  return unknown(reason("not-a-value", { kind: result.kind }), place);
 }
 
 /** The text of a result that is certain. */
@@ -128,9 +129,7 @@ export function joined(results: readonly Result[], place: Place): Result {
   }
   const where = results.map(placeIn).find((found) => found !== undefined) ?? place;
   return either(
-    results.map((result) =>
-      result.kind === "nothing" ? unknown("it has a value in one of the ways alone", where) : toValue(result, where),
-    ),
+    results.map((result) => (result.kind === "nothing" ? unknown(reason("value-in-one-way-alone"), where) : toValue(result, where))),
     where,
   );
 }

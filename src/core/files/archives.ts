@@ -1,6 +1,7 @@
 import { fromRandomAccessReader, RandomAccessReader, type Entry, type ZipFile } from "yauzl";
 import { inflateRawSync, constants } from "node:zlib";
 import { WHOLE_ARCHIVE, type AskLog, type LoggedTree, type ReadResult, type TreeEntry } from "./tree.js";
+import { reason, type Reason } from "../model/reason.js";
 
 /** Between the path of an archive and the path inside it, as in the addresses of jar files. */
 const INSIDE = "!/";
@@ -43,11 +44,11 @@ export class ArchivesTree implements LoggedTree {
     return this.below.place;
   }
 
-  get unreadable(): Map<string, string> {
+  get unreadable(): Map<string, Reason> {
     return this.below.unreadable;
   }
 
-  get passedOver(): ReadonlyMap<string, string> | undefined {
+  get passedOver(): ReadonlyMap<string, Reason> | undefined {
     return this.below.passedOver;
   }
 
@@ -106,8 +107,8 @@ export class ArchivesTree implements LoggedTree {
 
   private open(file: string): Archive | Closed {
     const size = this.isFile(file) ? this.size(file) : undefined;
-    if (size === undefined) return new Closed("it does not exist");
-    if (size > MOST.size) return new Closed(`it is larger than ${MOST.size / MB} MB`);
+    if (size === undefined) return new Closed(reason("file-absent"));
+    if (size > MOST.size) return new Closed(reason("larger-than", { size: MOST.size / MB }));
     try {
       if (!this.locate(file)) return new Archive(size, (start, length) => this.below.part(file, start, length));
       const whole = this.read(file);
@@ -115,18 +116,17 @@ export class ArchivesTree implements LoggedTree {
         ? new Archive(whole.bytes.length, (start, length) => whole.bytes.subarray(start, start + length))
         : new Closed(whole.why);
     } catch (error) {
-      const why = (error as Error).message.toLowerCase();
+      const message = (error as Error).message.toLowerCase();
       // The library's words for a file without the list that every archive ends with.
-      if (/^end of central directory/.test(why))
-        this.unreadable.set(file, "no archive that can be read (its list of entries is not there)");
-      return new Closed(why);
+      if (/^end of central directory/.test(message)) this.unreadable.set(file, reason("no-archive"));
+      return new Closed(reason("archive-says", { message }));
     }
   }
 }
 
 /** An archive that is not opened: nothing is found in it. */
 class Closed {
-  constructor(private readonly why: string) {}
+  constructor(private readonly why: Reason) {}
 
   list(): TreeEntry[] {
     return [];
@@ -250,18 +250,18 @@ class Archive {
   /** @param most how many bytes from its start are wanted */
   read(path: string, most = Infinity): ReadResult {
     const entry = path.endsWith("/") ? undefined : this.entries.get(path);
-    if (!entry) return { ok: false, why: "it does not exist" };
+    if (!entry) return { ok: false, why: reason("file-absent") };
     const { compressedSize, compressionMethod } = entry;
     const wanted = Math.min(most, MOST.unpacked);
     try {
-      if (entry.isEncrypted()) return { ok: false, why: "it is encrypted" };
+      if (entry.isEncrypted()) return { ok: false, why: reason("encrypted") };
       const { fileDataStart } = atOnce<{ fileDataStart: number }>((done) => this.zip.readLocalFileHeader(entry, { minimal: true }, done));
       // Only as far as that can matter for what is wanted.
       const length = most === Infinity ? compressedSize : Math.min(compressedSize, wanted + 1024);
       const bytes = length === 0 ? new Uint8Array() : this.part(fileDataStart, length);
-      if (bytes?.length !== length) return { ok: false, why: "its archive is cut off there" };
+      if (bytes?.length !== length) return { ok: false, why: reason("archive-cut-off") };
       if (compressionMethod === STORED) return { ok: true, bytes: bytes.subarray(0, wanted) };
-      if (compressionMethod !== DEFLATED) return { ok: false, why: "it is packed in a way that is not known" };
+      if (compressionMethod !== DEFLATED) return { ok: false, why: reason("packing-unknown") };
       const whole = length === compressedSize;
       const unpacked = inflateRawSync(bytes, {
         maxOutputLength: MOST.unpacked,
@@ -270,7 +270,7 @@ class Archive {
       return { ok: true, bytes: unpacked.subarray(0, wanted) };
     } catch (error) {
       const tooMuch = (error as NodeJS.ErrnoException).code === "ERR_BUFFER_TOO_LARGE";
-      return { ok: false, why: tooMuch ? `it unpacks to more than ${MOST.unpacked / MB} MB` : "its archive is damaged there" };
+      return { ok: false, why: tooMuch ? reason("unpacks-to-more-than", { size: MOST.unpacked / MB }) : reason("archive-damaged") };
     }
   }
 }

@@ -13,6 +13,7 @@ import {
 } from "node:fs";
 import path from "node:path";
 import type { FileTree, ReadResult, TreeEntry } from "./tree.js";
+import { reason, type Reason } from "../model/reason.js";
 
 /** Files above this size (in bytes) are not read: no build file is as large. */
 export const MAX_FILE_SIZE = 24 * 1024 * 1024;
@@ -41,7 +42,7 @@ const PACKAGE_STORE = new RegExp(
 const LINKS_TO_PACKAGES = /(?:^|\/)(?:node_modules(?:\/@[^/]+)?|\.symlinks\/plugins|\.plugin_symlinks)$/;
 
 /** Why something was passed over. */
-const OUTSIDE = "it points outside the repository";
+const OUTSIDE = reason("points-outside");
 
 /**
  * A folder on disk. Its files are those below the real root of its repository (of the folder itself where there is none): what a link or a
@@ -49,8 +50,8 @@ const OUTSIDE = "it points outside the repository";
  */
 export class DiskTree implements FileTree {
   readonly root: string;
-  readonly unreadable = new Map<string, string>();
-  readonly passedOver = new Map<string, string>();
+  readonly unreadable = new Map<string, Reason>();
+  readonly passedOver = new Map<string, Reason>();
   private readonly lists = new Map<string, TreeEntry[]>();
   /** For each folder the real folder in which its links may lead about; `null` where nothing is read. */
   private readonly homes = new Map<string, string | null>();
@@ -148,7 +149,7 @@ export class DiskTree implements FileTree {
         }
     } catch (error) {
       const { code } = error as NodeJS.ErrnoException;
-      if (code !== "ENOENT" && code !== "ENOTDIR") this.unreadable.set(folder, reason(code));
+      if (code !== "ENOENT" && code !== "ENOTDIR") this.unreadable.set(folder, refused(code));
     }
     entries.sort((a, b) => (a.name < b.name ? -1 : a.name > b.name ? 1 : 0));
     return entries;
@@ -156,7 +157,7 @@ export class DiskTree implements FileTree {
 
   /** @param room where the bytes are written, which are as many as the system says that the file has */
   read(file: string, room?: (size: number) => Buffer): ReadResult {
-    return this.isFile(file) ? readRegular(this.full(file), MAX_FILE_SIZE, { room }) : { ok: false, why: reason("ENOENT") };
+    return this.isFile(file) ? readRegular(this.full(file), MAX_FILE_SIZE, { room }) : { ok: false, why: refused("ENOENT") };
   }
 
   part(file: string, start: number, length: number): Uint8Array | undefined {
@@ -213,13 +214,13 @@ export function readRegular(
     most = Infinity,
     room = (size) => Buffer.allocUnsafeSlow(size),
   }: { noLink?: boolean; start?: number; most?: number; room?: ((size: number) => Buffer) | undefined } = {},
-): { ok: true; bytes: Buffer } | { ok: false; why: string } {
+): { ok: true; bytes: Buffer } | { ok: false; why: Reason } {
   let handle: number | undefined;
   try {
     handle = openSync(file, constants.O_RDONLY | NONBLOCK | (noLink ? NOFOLLOW : 0));
     const stat = fstatSync(handle);
-    if (!stat.isFile()) return { ok: false, why: stat.isDirectory() ? reason("EISDIR") : "it is not a regular file" };
-    if (stat.size > limit) return { ok: false, why: `it is larger than ${Math.round(limit / 1024 / 1024)} MB` };
+    if (!stat.isFile()) return { ok: false, why: stat.isDirectory() ? refused("EISDIR") : reason("not-regular-file") };
+    if (stat.size > limit) return { ok: false, why: reason("larger-than", { size: Math.round(limit / 1024 / 1024) }) };
     const size = Math.max(0, Math.min(stat.size - start, most));
     const bytes = room(size);
     let length = 0;
@@ -230,7 +231,7 @@ export function readRegular(
     }
     return { ok: true, bytes: length === size ? bytes : bytes.subarray(0, length) };
   } catch (error) {
-    return { ok: false, why: reason((error as NodeJS.ErrnoException).code) };
+    return { ok: false, why: refused((error as NodeJS.ErrnoException).code) };
   } finally {
     if (handle !== undefined) closeSync(handle);
   }
@@ -303,18 +304,18 @@ function slashed(file: string): string {
   return path.sep === "/" ? file : file.split(path.sep).join("/");
 }
 
-function reason(code: string | undefined): string {
+function refused(code: string | undefined): Reason {
   switch (code) {
     case "EACCES":
     case "EPERM":
-      return "there is no permission to read it";
+      return reason("no-permission");
     case "ELOOP":
-      return "its links form a loop";
+      return reason("links-in-loop");
     case "ENOENT":
-      return "it does not exist";
+      return reason("file-absent");
     case "EISDIR":
-      return "it is a folder";
+      return reason("is-folder");
     default:
-      return `the system says ${code ?? "it cannot be read"}`;
+      return code === undefined ? reason("system-refuses") : reason("system-says", { code });
   }
 }

@@ -3,6 +3,7 @@ import { devNull } from "node:os";
 import { join, parentOf, baseName, isWithin } from "../model/paths.js";
 import { MAX_FILE_SIZE } from "./disk.js";
 import type { FileTree, ReadResult, TreeEntry } from "./tree.js";
+import { reason, type Reason } from "../model/reason.js";
 
 /** Blobs above this size are fetched one by one, and only when they are asked for. */
 const EAGER_SIZE = 512 * 1024;
@@ -18,10 +19,10 @@ interface Entry {
   size: number;
 }
 
-export type OpenedRevision = { ok: true; tree: GitTree } | { ok: false; why: string };
+export type OpenedRevision = { ok: true; tree: GitTree } | { ok: false; why: Reason };
 
 /** Runs git on a repository; nothing of the project is run by it, and nothing is fetched. */
-function git(folder: string, args: readonly string[], input?: string): { ok: boolean; output: Buffer; error: string } {
+function git(folder: string, args: readonly string[], input?: string): { ok: boolean; output: Buffer; error: Reason } {
   const { status, stdout, stderr, error } = spawnSync(
     "git",
     ["--no-replace-objects", "-c", "core.fsmonitor=false", "-c", `core.hooksPath=${devNull}`, ...args],
@@ -37,18 +38,15 @@ function git(folder: string, args: readonly string[], input?: string): { ok: boo
     return {
       ok: false,
       output: Buffer.alloc(0),
-      error: (error as NodeJS.ErrnoException).code === "ENOENT" ? "git is not installed" : error.message,
+      error:
+        (error as NodeJS.ErrnoException).code === "ENOENT" ? reason("git-not-installed") : reason("git-says", { message: error.message }),
     };
-  return {
-    ok: status === 0,
-    output: stdout,
-    error:
-      stderr
-        .toString("utf8")
-        .trim()
-        .split("\n")[0]
-        ?.replace(/^fatal: /, "") ?? "",
-  };
+  const message = stderr
+    .toString("utf8")
+    .trim()
+    .split("\n")[0]
+    ?.replace(/^fatal: /, "");
+  return { ok: status === 0, output: stdout, error: message ? reason("git-says", { message }) : reason("no-git-repository") };
 }
 
 /** The environment without what would point git at another repository. */
@@ -61,19 +59,19 @@ function gitEnvironment(): NodeJS.ProcessEnv {
 /** Opens a revision of the repository that a folder lies in: a branch, a tag, a commit. The folder's place inside it is the root. */
 export function openRevision(folder: string, revision: string): OpenedRevision {
   // What begins like an option is no revision.
-  if (revision.startsWith("-") || /[\0\n]/.test(revision)) return { ok: false, why: `"${revision}" is not a revision` };
+  if (revision.startsWith("-") || /[\0\n]/.test(revision)) return { ok: false, why: reason("no-revision", { revision }) };
   const commit = git(folder, ["rev-parse", "--verify", "--quiet", "--end-of-options", `${revision}^{commit}`]);
   if (!commit.ok) {
     const inside = git(folder, ["rev-parse", "--is-inside-work-tree"]);
     return {
       ok: false,
-      why: inside.ok ? `there is no folder and no revision "${revision}"` : inside.error || "this is not a Git repository",
+      why: inside.ok ? reason("no-folder-or-revision", { name: revision }) : inside.error,
     };
   }
   const prefix = git(folder, ["rev-parse", "--show-prefix"]).output.toString("utf8").trim().replace(/\/$/, "");
   const id = commit.output.toString("utf8").trim();
   const listed = git(folder, ["ls-tree", "-r", "-l", "-z", "--full-tree", id]);
-  if (!listed.ok) return { ok: false, why: missingText(countMissing(folder, id), revision) ?? listed.error };
+  if (!listed.ok) return { ok: false, why: missingFiles(countMissing(folder, id), revision) ?? listed.error };
   const entries = new Map<string, Entry>();
   for (const line of listed.output.toString("utf8").split("\0")) {
     const match = /^(\d+) (\w+) ([0-9a-f]+) +(\d+|-)\t([\s\S]+)$/.exec(line);
@@ -81,7 +79,7 @@ export function openRevision(folder: string, revision: string): OpenedRevision {
       entries.set(match[5] as string, { mode: match[1] as string, id: match[3] as string, size: Number(match[4]) || 0 });
   }
   const tree = new GitTree(folder, revision, prefix, entries);
-  const why = missingText(tree.missing(), revision);
+  const why = missingFiles(tree.missing(), revision);
   return why === undefined ? { ok: true, tree } : { ok: false, why };
 }
 
@@ -91,17 +89,17 @@ function countMissing(folder: string, id: string): number {
   return output.toString("latin1").match(/^\?/gm)?.length ?? 0;
 }
 
-function missingText(count: number, revision: string): string | undefined {
+function missingFiles(count: number, revision: string): Reason | undefined {
   if (count === 0) return undefined;
-  return `${count} ${count === 1 ? "file" : "files"} of "${revision}" ${count === 1 ? "is" : "are"} not in this clone, which was made without them; \`git fetch --refetch --no-filter\` brings them`;
+  return count === 1 ? reason("one-file-not-in-clone", { revision }) : reason("files-not-in-clone", { count, revision });
 }
 
 /** The files of one revision, read from the object store without a checkout. */
 class GitTree implements FileTree {
   readonly root: string;
   readonly place: string;
-  readonly unreadable = new Map<string, string>();
-  readonly passedOver = new Map<string, string>();
+  readonly unreadable = new Map<string, Reason>();
+  readonly passedOver = new Map<string, Reason>();
   private readonly folders = new Map<string, Map<string, TreeEntry>>([["", new Map()]]);
   private blobs: Map<string, Buffer> | undefined;
 
@@ -131,7 +129,7 @@ class GitTree implements FileTree {
     const target = this.follow(path);
     if (target === undefined) {
       if (isWithin(path, this.prefix))
-        this.passedOver.set(this.prefix === "" ? path : path.slice(this.prefix.length + 1), "it points outside the repository");
+        this.passedOver.set(this.prefix === "" ? path : path.slice(this.prefix.length + 1), reason("points-outside"));
       return;
     }
     if (this.entries.has(target)) this.add(path, "file", true);
@@ -166,10 +164,10 @@ class GitTree implements FileTree {
   read(file: string): ReadResult {
     const full = this.full(file);
     const entry = full === undefined ? undefined : this.entries.get(full);
-    if (!entry) return { ok: false, why: "it does not exist" };
-    if (entry.size > MAX_FILE_SIZE) return { ok: false, why: `it is larger than ${MAX_FILE_SIZE / 1024 / 1024} MB` };
+    if (!entry) return { ok: false, why: reason("file-absent") };
+    if (entry.size > MAX_FILE_SIZE) return { ok: false, why: reason("larger-than", { size: MAX_FILE_SIZE / 1024 / 1024 }) };
     const bytes = this.blob(entry.id);
-    return bytes ? { ok: true, bytes } : { ok: false, why: "it is not in this clone" };
+    return bytes ? { ok: true, bytes } : { ok: false, why: reason("not-in-clone") };
   }
 
   part(file: string, start: number, length: number): Uint8Array | undefined {

@@ -1,10 +1,11 @@
 import type { FileTree, ReadResult, TreeEntry } from "./tree.js";
 import { parentOf, baseName } from "../model/paths.js";
+import { reason, type Reason } from "../model/reason.js";
 
 /** Files held in memory: path → text or bytes. For tests, and for other programs that hold a project in memory. */
 export class MemoryTree implements FileTree {
   readonly root: string;
-  readonly unreadable = new Map<string, string>();
+  readonly unreadable = new Map<string, Reason>();
   private readonly files: Map<string, string | Uint8Array>;
   private readonly folders = new Map<string, Map<string, TreeEntry>>([["", new Map()]]);
 
@@ -30,7 +31,7 @@ export class MemoryTree implements FileTree {
 
   read(file: string): ReadResult {
     const text = this.files.get(file);
-    return text === undefined ? { ok: false, why: "it does not exist" } : { ok: true, bytes: Buffer.from(text) };
+    return text === undefined ? { ok: false, why: reason("file-absent") } : { ok: true, bytes: Buffer.from(text) };
   }
 
   part(file: string, start: number, length: number): Uint8Array | undefined {

@@ -1,11 +1,12 @@
 import type { FileTree, ReadResult, TreeEntry } from "./tree.js";
+import type { Reason } from "../model/reason.js";
 
 /** A tree in which a folder of another one is seen, as if it lay there. */
 export class MountedTree implements FileTree {
   readonly root: string;
   readonly place: string;
-  readonly unreadable: Map<string, string>;
-  readonly passedOver: ReadonlyMap<string, string>;
+  readonly unreadable: Map<string, Reason>;
+  readonly passedOver: ReadonlyMap<string, Reason>;
   /** Names of folders that only lead to the mounted one, by the folder that they are in. */
   private readonly steps = new Map<string, string>();
 

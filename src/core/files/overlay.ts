@@ -1,11 +1,12 @@
 import type { FileTree, ReadResult, TreeEntry } from "./tree.js";
+import type { Reason } from "../model/reason.js";
 
 /** A tree with other texts in place of some of its files. */
 export class OverlayTree implements FileTree {
   readonly root: string;
   readonly place: string;
-  readonly unreadable: Map<string, string>;
-  readonly passedOver: ReadonlyMap<string, string>;
+  readonly unreadable: Map<string, Reason>;
+  readonly passedOver: ReadonlyMap<string, Reason>;
 
   constructor(
     private readonly below: FileTree,

@@ -1,6 +1,7 @@
 import { createHash } from "node:crypto";
 import type { DiskTree } from "./disk.js";
 import { MARK, WHOLE_ARCHIVE, type AskLog, type FileTree, type LoggedTree, type ReadResult, type TreeEntry } from "./tree.js";
+import { reasonText, type Reason } from "../model/reason.js";
 
 /**
  * A folder on disk that writes down what it is asked, in order, and what it answers, as a digest: whoever asks the same again and gets
@@ -93,11 +94,11 @@ export class RecordingTree implements LoggedTree, AskLog {
     return this.tree.place;
   }
 
-  get unreadable(): Map<string, string> {
+  get unreadable(): Map<string, Reason> {
     return this.tree.unreadable;
   }
 
-  get passedOver(): ReadonlyMap<string, string> {
+  get passedOver(): ReadonlyMap<string, Reason> {
     return this.tree.passedOver;
   }
 
@@ -305,7 +306,8 @@ function partOf(ask: string): { file: string; start: number; length: number } | 
 /** The entries of a folder as one answer. */
 function listing(tree: FileTree, folder: string): string {
   const entries = tree.list(folder);
-  let text = tree.unreadable.get(folder) ?? "";
+  const closed = tree.unreadable.get(folder);
+  let text = closed ? reasonText(closed) : "";
   for (const { name, kind, link } of entries) text += `\0${name}\0${kind}${link ? "+" : ""}`;
   return text;
 }
@@ -313,8 +315,8 @@ function listing(tree: FileTree, folder: string): string {
 /** What is answered where there is nothing. */
 const NOTHING = "\0";
 
-function refusal(why: string): string {
-  return `\0${why}`;
+function refusal(why: Reason): string {
+  return `\0${reasonText(why)}`;
 }
 
 /** Digests many short answers in few steps; the length of each, in bytes, stands before it and keeps it apart from the next. */

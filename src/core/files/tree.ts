@@ -1,3 +1,4 @@
+import type { Reason } from "../model/reason.js";
 /** An entry of a folder. A symbolic link is reported as what it points to, with `link` set. */
 export interface TreeEntry {
   name: string;
@@ -5,7 +6,7 @@ export interface TreeEntry {
   link: boolean;
 }
 
-export type ReadResult = { ok: true; bytes: Uint8Array } | { ok: false; why: string };
+export type ReadResult = { ok: true; bytes: Uint8Array } | { ok: false; why: Reason };
 
 /**
  * Where text comes from: a folder on disk, memory, and whatever else can list and read. Paths are relative to the root, with `/`,
@@ -28,9 +29,9 @@ export interface FileTree {
   /** The path with links resolved, relative to the root; `undefined` when it does not exist. */
   realPath(path: string): string | undefined;
   /** Folders that could not be listed, and why. */
-  readonly unreadable: Map<string, string>;
+  readonly unreadable: Map<string, Reason>;
   /** What was asked for, lies outside of the project, and was therefore not read: path, and why. */
-  readonly passedOver?: ReadonlyMap<string, string>;
+  readonly passedOver?: ReadonlyMap<string, Reason>;
 }
 
 /** A tree that may know what it is asked, and so can tell what some work rests on. */

@@ -1,5 +1,6 @@
 import { MARK, type AskLog, type KeptValues } from "../files/tree.js";
 import type { Problem } from "../syntax/source.js";
+import type { Reason } from "../model/reason.js";
 
 /** A file that could not be read or parsed in full. */
 export interface Unreadable extends Problem {
@@ -12,7 +13,7 @@ type Read = [key: string, problems: Unreadable[]];
 /** A part as it is kept: what was made, and of each step what was read and which archives could not be opened. */
 interface Kept<T> {
   made: T;
-  steps: { at: Stage; read: Read[]; closed: [file: string, why: string][] }[];
+  steps: { at: Stage; read: Read[]; closed: [file: string, why: Reason][] }[];
 }
 
 /** When a step is done: with the part itself, or later, while others wait for each other. */
@@ -23,7 +24,7 @@ export interface PartFiles {
   kept: KeptValues;
   log: AskLog;
   /** What cannot be listed or opened so far, and why. */
-  closed: Map<string, string>;
+  closed: Map<string, Reason>;
   problemsOf(key: string): Unreadable[];
   /** Tells what is wrong in a file, as if it had been read now. */
   note(key: string, problems: Unreadable[]): void;

@@ -1,5 +1,6 @@
 import { isInstalled } from "../model/paths.js";
 import { startOf } from "../model/place.js";
+import { reasonText } from "../model/reason.js";
 import type { Data, DataFile } from "../syntax/data.js";
 import { readJson } from "../syntax/json.js";
 import { readLockYaml } from "../syntax/lock-yaml.js";
@@ -119,7 +120,7 @@ export class ProjectFiles {
       const result = this.tree.isFile(file) ? this.tree.read(file) : undefined;
       if (!result) return undefined;
       if (!result.ok) {
-        this.report(file, [{ message: `cannot be read: ${result.why}`, place: startOf(file) }]);
+        this.report(file, [{ message: `cannot be read: ${reasonText(result.why)}`, place: startOf(file) }]);
         return undefined;
       }
       const { value, problems } = this.parse(file, form, result.bytes, read);

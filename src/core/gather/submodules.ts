@@ -1,6 +1,7 @@
 import { isWithin, join, parentOf } from "../model/paths.js";
 import type { ProjectFiles } from "./project-files.js";
 import type { FactSink } from "./sink.js";
+import { reason } from "../model/reason.js";
 
 /** Folders of submodules that the `.gitmodules` of a folder lists. Source: git-scm.com, "gitmodules". */
 function submodulesOf(project: ProjectFiles, folder: string): string[] {
@@ -24,7 +25,7 @@ export function noteSubmodules(project: ProjectFiles, app: FactSink): void {
     const module =
       path.exists === false && path.resolved !== undefined && !path.resolved.startsWith("..") ? around(path.resolved) : undefined;
     if (module === undefined || project.tree.list(module).length > 0) return false;
-    if (!told.has(module)) app.blindSpot({ side: path.side, what: module, why: "a submodule that is not checked out", places: [path.at] });
+    if (!told.has(module)) app.blindSpot({ side: path.side, what: module, why: reason("submodule-absent"), places: [path.at] });
     told.add(module);
     return true;
   });

@@ -29,6 +29,7 @@ import type {
 import type { CodeFacts, ComponentFault } from "./code.js";
 import { isWithin } from "./paths.js";
 import type { Place } from "./place.js";
+import type { Reason } from "./reason.js";
 import { textOf, type Value } from "./value.js";
 
 export const APP_KINDS = ["native", "react-native", "expo", "flutter", "cordova", "capacitor", "dotnet", "unity"] as const;
@@ -441,7 +442,7 @@ export interface AppFacts {
    * Parts of a native project that is written when it is built of which a script that cannot be followed may change something: an entry of
    * the property list by its name, `entitlements`, `frameworks`, `settings`, or `*` for all.
    */
-  readonly openParts: readonly { side: "android" | "ios"; part: string; why: string; at: Place }[];
+  readonly openParts: readonly { side: "android" | "ios"; part: string; why: Reason; at: Place }[];
   readonly webPages: readonly WebPage[];
   /** Origins that a configuration lets the app's pages talk to. */
   readonly webOrigins: readonly { origin: string; at: Place }[];
@@ -615,12 +616,12 @@ export interface Survey {
   /** Folders with shared code of a framework and without any native project. */
   withoutNative: { folder: string; kind: AppKind }[];
   /** Project files that are no app, and why, where no app was found at all. */
-  noApps: { file: string; why: string }[];
+  noApps: { file: string; why: Reason }[];
   /** Folders that a setting pairs, where no app's side of that kind lies. */
   unpaired: { side: "android" | "ios"; folder: string; at: Place }[];
   unreadable: { file: string; message: string; place: Place; template: boolean }[];
   /** Files and folders that lie outside of the repository, where a link or a path leads; they were not read. */
-  passedOver: { file: string; why: string }[];
+  passedOver: { file: string; why: Reason }[];
   /** Whether a file was given up because it took too long: another run may see more. */
   cutShort: boolean;
   filesRead: number;

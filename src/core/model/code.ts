@@ -1,6 +1,7 @@
 import type { DebugOption } from "./app.js";
 import type { SideName } from "./facts.js";
 import type { Place } from "./place.js";
+import { reason, type Reason } from "./reason.js";
 import type { Value } from "./value.js";
 
 /** Languages whose source code is read. */
@@ -124,63 +125,8 @@ export type LifeCyclePhase = (typeof LIFE_CYCLE_PHASES)[number];
 
 export type CodeNeedKind = "start" | "use" | "registration" | "debugOnly" | "withdrawn" | "import";
 
-/**
- * Why nothing leads to a function: nothing calls it; only code calls it to which nothing leads; nothing names its class; no scene or
- * prefab uses its class, only scenes do that are not built, or only where it is switched off; it is called and never run through; its mark
- * asks for a static method.
- */
-export interface Unreached {
-  code:
-    | "module"
-    | "value"
-    | "function"
-    | "caller"
-    | "class"
-    | "scene"
-    | "unbuilt"
-    | "off"
-    | "disabled"
-    | "iterator"
-    | "instance"
-    | "page"
-    | "end";
-  /** Of the function or the class. */
-  name: string;
-}
-
-/** The same in words, as the second half of a sentence. */
-export function unreachedText(reason: Unreached | undefined): string {
-  switch (reason?.code) {
-    case "module":
-      return `nothing imports ${reason.name}`;
-    case "value":
-      return `nothing asks for ${reason.name}`;
-    case "function":
-      return `nothing calls ${reason.name}`;
-    case "caller":
-      return `${reason.name} is called from code that nothing calls`;
-    case "class":
-      return `nothing uses the class ${reason.name}`;
-    case "scene":
-      return `no scene or prefab uses ${reason.name}`;
-    case "page":
-      return `no page loads ${reason.name}`;
-    case "unbuilt":
-      return `only scenes and prefabs that are not in the build use ${reason.name}`;
-    case "off":
-      return `the object with ${reason.name} is disabled, and nothing enables it`;
-    case "disabled":
-      return `the component ${reason.name} is disabled, and nothing enables it`;
-    case "iterator":
-      return `${reason.name} is called, but what it gives is never run`;
-    case "end":
-      return `${reason.name} runs when something ends`;
-    case "instance":
-      return `${reason.name} is not static, and only static methods are run on load`;
-    case undefined:
-      return "nothing leads there";
-  }
-}
+/** Of a call that nothing reaches, where no more than that is known. */
+export const NOTHING_LEADS = reason("nothing-leads-there");
 
 export interface SdkArgument {
   label: string | undefined;
@@ -239,7 +185,7 @@ export interface SdkCall {
   /** `entry`: some entry point leads to it; `possible`: nothing rules out that it runs; `never`: nothing in the app leads to it. */
   reach: "entry" | "possible" | "never";
   /** Why nothing leads to it. */
-  unreached: Unreached | undefined;
+  unreached: Reason | undefined;
   phase: LifeCyclePhase | undefined;
   /** The entry point that leads to it, in words. */
   entry: string | undefined;

@@ -1,4 +1,5 @@
 import type { Place } from "./place.js";
+import type { Reason } from "./reason.js";
 import type { Value } from "./value.js";
 
 export const SIDES = ["android", "ios", "shared"] as const;
@@ -245,7 +246,7 @@ export interface IdFact {
 export interface BlindSpot {
   side: SideName;
   what: string;
-  why: string;
+  why: Reason;
   places: Place[];
 }
 
@@ -321,7 +322,7 @@ export interface ServiceFile {
   /** Whether the build takes it in; `undefined` when that cannot be told. */
   read: boolean | undefined;
   /** Why it is not read. */
-  why: string | undefined;
+  why: Reason | undefined;
   /** What to do so that the build takes it in. */
   advice: string;
 }

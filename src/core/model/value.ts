@@ -1,4 +1,5 @@
 import type { Place } from "./place.js";
+import { reason, type Reason } from "./reason.js";
 
 /** A value that was worked out; `place` is where its text is written. */
 export interface KnownValue {
@@ -14,7 +15,7 @@ export interface KnownValue {
 /** A value that cannot be worked out from the files, and why. */
 export interface UnknownValue {
   kind: "unknown";
-  why: string;
+  why: Reason;
   place: Place;
   /** The name or call, as written, to which no file gives a value. */
   lacks?: string;
@@ -39,13 +40,13 @@ export function known(text: string, place: Place): KnownValue {
   return { kind: "known", text, place };
 }
 
-export function unknown(why: string, place: Place): UnknownValue {
+export function unknown(why: Reason, place: Place): UnknownValue {
   return { kind: "unknown", why, place };
 }
 
 /** A name (`has no value`) or another expression that no file gives a value. */
 export function lacking(what: string, place: Place, name = true): UnknownValue {
-  return { kind: "unknown", why: `${what} ${name ? "has no value in the files" : "cannot be worked out"}`, place, lacks: what };
+  return { kind: "unknown", why: name ? reason("without-value", { name: what }) : reason("not-worked-out", { what }), place, lacks: what };
 }
 
 /** Joins alternatives; equal ones collapse, so that a condition without effect leaves a plain value. */
@@ -58,7 +59,7 @@ export function either(options: readonly Value[], place: Place): Value {
   }
   const distinct = [...seen.values()];
   const only = distinct[0];
-  if (!only) return unknown("no alternative can be worked out", place);
+  if (!only) return unknown(reason("no-alternative"), place);
   return distinct.length === 1 ? only : { kind: "either", options: distinct, place };
 }
 
@@ -79,7 +80,7 @@ export function possibleTexts(value: Value | undefined): string[] {
 /** What a script would have given, and why it did not. */
 export interface Unread {
   what: string;
-  why: string;
+  why: Reason;
   at: Place;
   /** It was understood: what it names is not in the files. */
   lost?: true;

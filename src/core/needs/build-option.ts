@@ -1,5 +1,6 @@
 import { textIn } from "../model/sheet.js";
 import type { WireResult, NeedOnSide } from "./context.js";
+import { reason } from "../model/reason.js";
 
 /** Words that must be among the options of a build setting; the first of `names` is where they are added. */
 export function checkOption({ app, need, side }: NeedOnSide, names: string[], title: string): WireResult {
@@ -8,7 +9,7 @@ export function checkOption({ app, need, side }: NeedOnSide, names: string[], ti
   const options = app.options.filter((option) => option.side === "ios" && names.includes(option.name));
   const found = options.find((option) => hasTokens(option.values, wanted));
   if (found) return { state: "connected", wanted, found: `in ${title}`, places: [found.at] };
-  if (app.ios?.usesPods) return { state: "unknown", wanted, why: "the pods' configuration files may add it, but they are not here" };
+  if (app.ios?.usesPods) return { state: "unknown", wanted, why: reason("xcconfig-of-pods-absent") };
   return { state: "missing", wanted, fix: `add ${wanted} to ${names[0] ?? ""}` };
 }
 

@@ -8,11 +8,12 @@ import {
   type LifeCyclePhase,
   type SdkArgument,
   type SdkCall,
-  unreachedText,
+  NOTHING_LEADS,
 } from "../model/code.js";
 import type { SideName } from "../model/facts.js";
 import { baseName } from "../model/paths.js";
 import { type Place, samePlace, uniquePlaces } from "../model/place.js";
+import { reason, reasonText, type Reason } from "../model/reason.js";
 import { isTable, itemsIn, textIn } from "../model/sheet.js";
 import { textOf } from "../model/value.js";
 import { CODE_FORM } from "./code-form.js";
@@ -84,7 +85,7 @@ function callsFor({ kind, code }: NeedOnSide["app"], side: SideName): readonly S
 export function checkCalls(subject: NeedOnSide, faultsOf: Faults, { optional = false } = {}): WireResult {
   const { app, need, side, sheet } = subject;
   const { own, shared, wanted } = namesOf(subject);
-  if (wanted === undefined) return { state: "unneeded", wanted: "", why: "the sheet requires nothing in this side's code" };
+  if (wanted === undefined) return { state: "unneeded", wanted: "", why: reason("sheet-asks-no-code") };
   const all = [...own, ...shared];
   const calls = callsFor(app, side).filter(
     (call) =>
@@ -111,7 +112,7 @@ export function checkCalls(subject: NeedOnSide, faultsOf: Faults, { optional = f
       faults,
     };
   if (calls.length > 0) return { state: "connected", wanted, found: shownCall(calls), places: uniquePlaces(calls.map((call) => call.at)) };
-  if (optional) return { state: "unneeded", wanted, why: "the app's code does not call it" };
+  if (optional) return { state: "unneeded", wanted, why: reason("not-called") };
   const automatic = automaticStart(subject);
   if (automatic)
     return {
@@ -131,7 +132,7 @@ export function checkCalls(subject: NeedOnSide, faultsOf: Faults, { optional = f
     return {
       state: "unknown",
       wanted,
-      why: `its name is in ${baseName(text[0]?.at.file ?? "")}, whose code was not parsed`,
+      why: reason("name-in-unparsed", { file: baseName(text[0]?.at.file ?? "") }),
       places: text.map(({ at: place }) => place),
     };
   return absent(subject, wanted, shared.length > 0);
@@ -147,17 +148,16 @@ function runsElsewhere({ guards }: SdkCall, side: SideName): boolean {
 function absent({ app, need, side, sheet }: NeedOnSide, wanted: string, alsoShared: boolean): WireResult {
   const sides: SideName[] = alsoShared ? [side, "shared"] : [side];
   if (!app.code || !app.code.files.some((files) => sides.includes(files.side) && files.searched > 0))
-    return { state: "unknown", wanted, why: "no source files of this side are here" };
-  if (need.kind !== "start") return { state: "unknown", wanted, why: "the source files do not contain it by this name" };
+    return { state: "unknown", wanted, why: reason("no-sources") };
+  if (need.kind !== "start") return { state: "unknown", wanted, why: reason("not-in-sources") };
   const broken = sides.map((of) => brokenFileOf(app, of)).find((file) => file !== undefined);
-  if (broken !== undefined) return { state: "unknown", wanted, why: `${broken} could not be read in full` };
+  if (broken !== undefined) return { state: "unknown", wanted, why: reason("incomplete-file", { file: broken }) };
   // A wrapper around the SDK can start it: whoever imports it may do it in another way.
   const nearby = app.code.calls.filter((call) => call.sdk === sheet.sdk && sides.includes(call.side) && call.kind !== "debugOnly");
   const withdrawn = nearby.find(({ kind }) => kind === "withdrawn");
-  if (withdrawn) return { state: "unknown", wanted, why: `${withdrawn.callee} is called in its place` };
+  if (withdrawn) return { state: "unknown", wanted, why: reason("replaced-by-call", { call: withdrawn.callee }) };
   const mentioned = app.code.mentioned.find((fact) => fact.sdk === sheet.sdk && sides.includes(fact.side));
-  if (mentioned)
-    return { state: "unknown", wanted, why: "its name is in the code, but no call by this name was recognised", places: [mentioned.at] };
+  if (mentioned) return { state: "unknown", wanted, why: reason("no-call-recognised"), places: [mentioned.at] };
   const where = side === "android" ? "the application class" : side === "ios" ? "the app delegate" : "the shared code's entry";
   const message = `${sheet.sdk} is installed, but nothing starts it: no call of ${wanted} in the ${side === "ios" ? "iOS" : side === "android" ? "Android" : "shared"} code`;
   const fix = `call ${wanted} in ${where}`;
@@ -190,7 +190,7 @@ export function fault(
   fix: string,
   calls: readonly { at: SdkCall["at"] }[],
   found?: string,
-  why?: string,
+  why?: Reason,
   other?: string,
 ): WireFault {
   const places = uniquePlaces(calls.map((call) => call.at));
@@ -206,13 +206,13 @@ export function neverReached(calls: readonly SdkCall[], sdk: string): WireFault[
   return [
     fault(
       "never",
-      `${sdk} is never started: ${first.callee} is in ${first.within}, and ${unreachedText(first.unreached)}`,
-      first.unreached?.code === "class"
+      `${sdk} is never started: ${first.callee} is in ${first.within}, and ${reasonText(first.unreached ?? NOTHING_LEADS)}`,
+      first.unreached?.code === "class-unused"
         ? `use the class, or move the call to where the app starts`
         : `call ${first.within.split(".").at(-1) ?? ""} where the app starts`,
       calls,
       `in ${first.within}`,
-      first.unreached && unreachedText(first.unreached),
+      first.unreached,
     ),
   ];
 }

@@ -1,6 +1,7 @@
 import { sideOf, sideOfLevel, type App } from "../model/app.js";
 import type { LevelName, LinkingFact, PackageNeed, SideName } from "../model/facts.js";
 import { uniquePlaces } from "../model/place.js";
+import { reason } from "../model/reason.js";
 import { possibleTexts, textOf } from "../model/value.js";
 import { statementsOf } from "../derive/level-statements.js";
 import { isWhole } from "../derive/whole-side.js";
@@ -22,8 +23,7 @@ interface Subject {
 }
 
 /** A wire whose need has no number yet. */
-type Derived = Pick<Need, "kind" | "what" | "derived" | "at"> &
-  Pick<Wire, "state" | "found" | "wanted" | "why" | "fix" | "places"> & { needWhy?: string };
+type Derived = Pick<Need, "kind" | "what" | "derived" | "at"> & Pick<Wire, "state" | "found" | "wanted" | "why" | "fix" | "places">;
 
 /** What packages state in their own metadata, in the order in which it is told. */
 const SOURCES: readonly ((subject: Subject) => Derived[])[] = [
@@ -41,8 +41,8 @@ const SOURCES: readonly ((subject: Subject) => Derived[])[] = [
  * and wanted values that a sheet has asked for already.
  */
 export function derivedWires(app: App, sdk: string, side: SideName, from: number, told: ReadonlySet<string>): Wire[] {
-  return SOURCES.flatMap((source) => source({ app, sdk, side, told })).map(({ kind, what, derived, at, needWhy, ...result }, index) => ({
-    need: { sdk, side, kind, step: from + index, what, why: needWhy, derived, at },
+  return SOURCES.flatMap((source) => source({ app, sdk, side, told })).map(({ kind, what, derived, at, ...result }, index) => ({
+    need: { sdk, side, kind, step: from + index, what, why: undefined, derived, at },
     problem: undefined,
     ...result,
   }));
@@ -52,13 +52,14 @@ function linking({ app, sdk, side }: Subject): Derived[] {
   return app.linking
     .filter((fact) => notLinked(fact) && fact.side === side && sdkOf(app, fact.package) === sdk)
     .map(({ package: name, native, declared, list, refresh }) => {
-      const why = `${list?.file.split("/").at(-1) ?? "the list of what is linked"} has no ${native}`;
+      const why = list
+        ? reason("list-without", { list: list.file.split("/").at(-1) ?? list.file, native })
+        : reason("not-linked", { native });
       return {
         kind: "dependency",
         what: `native code of ${name}`,
         derived: `files of ${name}`,
         at: declared,
-        needWhy: why,
         state: "missing",
         found: undefined,
         wanted: native,
@@ -104,7 +105,7 @@ function checkRequired(app: App, side: SideName, level: LevelName, wanted: strin
     state: first || givenLow ? "loose" : known ? "connected" : "unknown",
     found: given ?? ([...new Set(shown.flatMap(({ value }) => possibleTexts(value)))].join(", ") || undefined),
     wanted: `${wanted} or higher`,
-    why: known ? undefined : "the level is not in the files",
+    why: known ? undefined : reason("level-missing"),
     fix: first ? `raise ${level} to ${wanted} in ${first.value.place.file}` : givenLow ? `set ${level} to ${wanted}` : undefined,
     places: uniquePlaces(shown.map(({ value }) => value.place)),
   };
@@ -126,7 +127,7 @@ function repositories({ app, sdk, side, told }: Subject): Derived[] {
         state: found ? "connected" : clear ? "missing" : "unknown",
         found: undefined,
         wanted: repository.url,
-        why: found || clear ? undefined : "the repositories of this build are not all in the files",
+        why: found || clear ? undefined : reason("repositories-open"),
         fix: found || !clear ? undefined : `add maven { url '${repository.url}' } in ${usable[0]?.at.file ?? ""}`,
         places: found ? [found.at] : [],
       };
@@ -151,10 +152,10 @@ function generatedCode({ app, sdk, side }: Subject): Derived[] {
       wanted: title,
       why:
         reads === undefined
-          ? "the version of React Native is not certain"
+          ? reason("react-native-version-open")
           : reads
             ? undefined
-            : `React Native ${version ?? ""} does not generate it`,
+            : reason("react-native-generates-none", { version: version ?? "" }),
       fix: undefined,
       places: [at],
     }));
@@ -202,7 +203,7 @@ function purposeTexts({ app, sdk, side, told }: Subject): Derived[] {
         state: found ? "connected" : seen ? "missing" : "unknown",
         found: found ? "there" : undefined,
         wanted: key,
-        why: found || seen ? undefined : "the app's property list is not in the files",
+        why: found || seen ? undefined : reason("property-list-missing"),
         fix: found || !seen ? undefined : `add ${key} to ${homeOf(app, "ios", "plist")}, with a sentence saying what it is used for`,
         places: found ? [found.at] : [at],
       },
@@ -275,16 +276,16 @@ export function checkPackageNeed(app: App, need: PackageNeed): Pick<Wire, "state
     rangesMeet(declared, range) === false
   )
     return { state: "loose", found: declared, why: undefined, places };
-  if (version === undefined) return { state: "unknown", found: undefined, why: "the app's version of it is not certain", places };
+  if (version === undefined) return { state: "unknown", found: undefined, why: reason("own-version-open"), places };
   const fits =
     need.ecosystem === "maven"
       ? mavenFits(version, range, first.fixedBy === "a forced version" || (textOf(first.declared) ?? "").endsWith("!!"))
       : satisfiesIn(need.ecosystem, version, range);
-  if (fits === undefined) return { state: "unknown", found: version, why: "the range cannot be read", places };
+  if (fits === undefined) return { state: "unknown", found: version, why: reason("range-unreadable"), places };
   // A peer of a newer version than its asker was tried with mostly works; nobody can tell from the files.
   const lowest = need.from === "peerDependencies" ? /\d+(\.\d+)*/.exec(range)?.[0] : undefined;
   if (!fits && lowest !== undefined && compareIn("npm", version, lowest) >= 0)
-    return { state: "unknown", found: version, why: `${version} is newer than what ${need.by} was made for`, places };
+    return { state: "unknown", found: version, why: reason("newer-than-made-for", { version, package: need.by }), places };
   return { state: fits ? "connected" : "loose", found: version, why: undefined, places };
 }
 
@@ -301,9 +302,9 @@ function undeclaredPeer({ undeclared, name, at }: PackageNeed): Pick<Wire, "stat
     case "not at all":
       return NATIVE_NAME.test(name) && !PLATFORM_PACKAGES.npm.test(name)
         ? { ...result, state: "missing" }
-        : { ...result, state: "unknown", why: "it is not installed; without native code it may not matter" };
+        : { ...result, state: "unknown", why: reason("not-installed-perhaps-no-matter") };
     default:
-      return { ...result, state: "unknown", why: "the app's own package.json names it as a peer only" };
+      return { ...result, state: "unknown", why: reason("named-as-peer") };
   }
 }
 

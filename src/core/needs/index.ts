@@ -6,6 +6,7 @@ import { isUntold } from "../knowledge/generated-projects.js";
 import { sideOf, sidesOf } from "../model/app.js";
 import type { SideName } from "../model/facts.js";
 import type { Place } from "../model/place.js";
+import { reason } from "../model/reason.js";
 import { sheetsFor, type Sheet, type SheetNeed } from "../model/sheet.js";
 import type { NeedOnSide, WireResult } from "./context.js";
 import { leftOpen, type LeftOpen } from "./left-open.js";
@@ -99,7 +100,7 @@ function sheetWires(app: App, sheet: Sheet, side: SideName, presence: Presence, 
           : undefined;
       const result: WireResult =
         broken !== undefined
-          ? { state: "unknown", wanted: seen.wanted, why: `${broken} could not be read in full` }
+          ? { state: "unknown", wanted: seen.wanted, why: reason("incomplete-file", { file: broken }) }
           : added
             ? { state: "unknown", wanted: seen.wanted, ...added }
             : seen;
@@ -122,11 +123,11 @@ function sheetWires(app: App, sheet: Sheet, side: SideName, presence: Presence, 
 function unused({ code, codeNames }: App, sdk: string, { uses }: SheetNeed): Exemption | undefined {
   if (uses === undefined || code?.calls.some((call) => call.sdk === sdk && call.name === uses && call.reach !== "never")) return undefined;
   if (!code?.files.some(({ searched }) => searched > 0))
-    return { state: "unknown", why: `it depends on whether the app calls ${uses}, but no source files are here` };
+    return { state: "unknown", why: reason("use-open-without-sources", { call: uses }) };
   const [word] = codeNames.filter(({ name, at }) => name === uses && !code.parsed.has(at.file));
   return word
-    ? { state: "unknown", why: `it depends on whether the app calls ${uses}, whose name is in ${word.at.file}, which was not parsed` }
-    : { state: "unneeded", why: `only where the app calls ${uses}` };
+    ? { state: "unknown", why: reason("use-open-in-unparsed", { call: uses, file: word.at.file }) }
+    : { state: "unneeded", why: reason("only-where-called", { call: uses }) };
 }
 
 /** What is wrong in application targets beside the shipped one, where the same is not wrong there; only where the SDK is surely in them. */
@@ -156,9 +157,7 @@ function mayBeAdded(subject: NeedOnSide, wanted: string): LeftOpen | undefined {
   )
     return undefined;
   if (app.kind === "unity" && app.wholeConfig.some((whole) => whole.side === side)) return leftOpen(subject, wanted);
-  return isUntold(app.kind, side, need.kind)
-    ? { why: "the native project is generated at build time, and a plugin or script can add it", places: [] }
-    : undefined;
+  return isUntold(app.kind, side, need.kind) ? { why: reason("generated-when-built"), places: [] } : undefined;
 }
 
 /** Whether each application target of an Xcode project has to meet a need of this kind itself. */

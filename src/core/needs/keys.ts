@@ -1,6 +1,7 @@
 import type { App } from "../model/app.js";
 import type { Entry, EntryKind, SideName } from "../model/facts.js";
 import { isTable, type Pattern, type Sheet, type SheetNeed, itemsIn, textIn } from "../model/sheet.js";
+import { reason } from "../model/reason.js";
 import { textOf, unknown } from "../model/value.js";
 import { TEXT, optional, table } from "./form.js";
 
@@ -92,7 +93,7 @@ function argumentEntries({ code }: App, sdk: string, name: string, side: SideNam
     const entry = { kind: "code" as const, side: call.side, name, at: argument.at };
     const branches = argument.byVariant.map(({ variant, value }): Entry => ({ ...entry, value, variant, at: value.place }));
     // What is not followed to its text is there, and not known.
-    const whole = argument.value ?? unknown(`${argument.written} could not be followed to its value`, argument.at);
+    const whole = argument.value ?? unknown(reason("not-followed", { what: argument.written }), argument.at);
     return branches.length > 0 ? branches : [{ ...entry, value: whole }];
   });
 }

@@ -1,5 +1,6 @@
 import { isUntold } from "../knowledge/generated-projects.js";
 import type { Place } from "../model/place.js";
+import { reason, type Reason } from "../model/reason.js";
 import { isTable, mainText, type Sheet, type SheetNeed } from "../model/sheet.js";
 import type { NeedOnSide } from "./context.js";
 
@@ -34,7 +35,7 @@ const IN_GRADLE: ReadonlySet<SheetNeed["kind"]> = new Set([
 
 /** Why what is missing may be there after all, and where that is decided. */
 export interface LeftOpen {
-  why: string;
+  why: Reason;
   places: Place[];
 }
 
@@ -53,11 +54,11 @@ export function leftOpen(subject: NeedOnSide, wanted: string): LeftOpen | undefi
         ? open[0]
         : undefined
       : open.find((one) => one.part === "*" || one.part === "project" || one.part === part || wanted.includes(one.part));
-  if (script) return { why: `a build script may add it: ${script.why}`, places: [script.at] };
+  if (script) return { why: reason("script-may-add", { why: script.why }), places: [script.at] };
   if (side === "android" ? isUntold(app.kind, side, kind) : kind === "serviceFile" || kind === "licenceFile")
-    return { why: "the native project is generated at build time, and a plugin or script can add it", places: [] };
+    return { why: reason("generated-when-built"), places: [] };
   const unseen = side === "ios" ? unseenPackage(subject) : undefined;
-  return unseen === undefined ? undefined : { why: `${unseen} may add it when the app is built, and its files are not here`, places: [] };
+  return unseen === undefined ? undefined : { why: reason("package-may-add", { package: unseen }), places: [] };
 }
 
 /** A package whose files are not here and that may bring what a need asks for. */

@@ -1,4 +1,5 @@
 import { mainText, textIn } from "../model/sheet.js";
+import { reason } from "../model/reason.js";
 import { textOf } from "../model/value.js";
 import { type WireResult, type NeedOnSide, entriesNamed, onlyInSomeVariants, homeOf, placesOf, isUnseen } from "./context.js";
 import { sameValue } from "./settings.js";
@@ -17,12 +18,12 @@ export function checkListed({ app, need, side }: NeedOnSide, kind: "plist" | "en
   const home = homeOf(app, side, kind === "plist" ? "plist" : "entitlements");
   const [first] = here;
   if (!first) {
-    if (kind === "plist" && isUnseen(app, "ios")) return { state: "unknown", wanted, why: "the app's property list is not in the files" };
+    if (kind === "plist" && isUnseen(app, "ios")) return { state: "unknown", wanted, why: reason("property-list-missing") };
     return { state: "missing", wanted, fix: `add ${wanted} to ${home}` };
   }
   if (value !== undefined && !here.some((entry) => sameValue(switchText(textOf(entry.value) ?? ""), switchText(value)))) {
     if (here.some((entry) => entry.value?.kind !== "known"))
-      return { state: "unknown", wanted, why: "its value is not in the files", places: placesOf(here) };
+      return { state: "unknown", wanted, why: reason("value-missing"), places: placesOf(here) };
     return { state: "loose", wanted, found: textOf(first.value), fix: `set it to ${value}`, places: placesOf([first]) };
   }
   const partly = onlyInSomeVariants(app, side, here, wanted, "add it for all configurations");

@@ -1,5 +1,6 @@
 import type { EntryKind, SideName } from "../model/facts.js";
 import { mainText, textIn, type NeedKind } from "../model/sheet.js";
+import { reason, type Reason } from "../model/reason.js";
 import { possibleTexts, textOf } from "../model/value.js";
 import { entriesNamed, onlyInSomeVariants, placesOf, type NeedOnSide, type WireResult } from "./context.js";
 import type { NeedDefinition } from "./definition.js";
@@ -19,7 +20,7 @@ interface SettingKind {
   /** The file that it belongs into; nothing where an app has no such file. */
   home: (subject: NeedOnSide) => string | undefined;
   /** Why the app has none. */
-  without: string;
+  without: Reason;
 }
 
 /** A kind of need for something that a file of settings states by name, and perhaps with a value. */
@@ -59,7 +60,7 @@ function checkSetting({ app, side }: NeedOnSide, { entries, key, value, wanted, 
   const open = openIn(app.openConfig, side);
   if (!first)
     return open
-      ? { state: "unknown", wanted, why: "the app's configuration is computed by a program" }
+      ? { state: "unknown", wanted, why: reason("configuration-program") }
       : {
           state: "missing",
           wanted,
@@ -71,7 +72,7 @@ function checkSetting({ app, side }: NeedOnSide, { entries, key, value, wanted, 
         };
   if (value !== undefined && !here.some((entry) => possibleTexts(entry.value).some((text) => sameValue(text, value)))) {
     if (here.some((entry) => entry.value?.kind === "unknown"))
-      return { state: "unknown", wanted, why: "its value is not in the files", places: placesOf(here) };
+      return { state: "unknown", wanted, why: reason("value-missing"), places: placesOf(here) };
     return {
       state: "loose",
       wanted,
@@ -115,7 +116,7 @@ export const SETTING_NEEDS = {
       app.android && !app.android.generated
         ? `${app.android.build.folder === "" ? "" : `${app.android.build.folder}/`}gradle.properties`
         : undefined,
-    without: "the app has no Gradle build in its files",
+    without: reason("no-gradle-build"),
   }),
   resource: settingNeed({
     title: "string resource",
@@ -123,14 +124,14 @@ export const SETTING_NEEDS = {
     entries: ["string"],
     home: ({ app }) =>
       app.manifests.length > 0 && app.android ? `${app.android.module.folder}/src/main/res/values/strings.xml` : undefined,
-    without: "the app's resources are not in the files",
+    without: reason("resources-missing"),
   }),
   podfileCall: settingNeed({
     title: "call in the Podfile",
     side: "ios",
     entries: ["podfileCall"],
     home: ({ app }) => app.ios?.pods?.file,
-    without: "the app has no Podfile",
+    without: reason("no-podfile"),
   }),
   option: settingNeed({
     title: "option",
@@ -138,12 +139,12 @@ export const SETTING_NEEDS = {
     entries: ["option", "variable"],
     name: ({ need }) => `${textIn(need.value, "of") ?? ""} ${textIn(need.value, "name") ?? ""}`,
     home: ({ app }) => app.optionsIn,
-    without: "the app has no configuration with options of packages",
+    without: reason("no-package-options"),
   }),
   configPlugin: settingNeed({
     title: "config plugin",
     entries: ["configPlugin"],
     home: ({ app }) => (app.kind === "expo" && (app.android ?? app.ios)?.generated ? app.optionsIn : undefined),
-    without: "no configuration generates the native projects",
+    without: reason("no-generating-configuration"),
   }),
 } satisfies Partial<Record<NeedKind, NeedDefinition>>;

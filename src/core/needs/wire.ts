@@ -2,6 +2,7 @@ import type { Severity } from "../model/finding.js";
 import type { SideName } from "../model/facts.js";
 import type { QuickFix } from "../model/quick-fix.js";
 import type { Place } from "../model/place.js";
+import type { Reason } from "../model/reason.js";
 import type { NeedKind } from "../model/sheet.js";
 
 /** `connected`; `loose`: there, but wrong; `missing`; `unneeded`: does not apply here; `unknown`: cannot be told from the files. */
@@ -38,7 +39,7 @@ export interface WireFault {
   message: string;
   fix: string;
   found: string | undefined;
-  why: string | undefined;
+  why: Reason | undefined;
   places: Place[];
   /** The other SDK that it is about, where there is one. */
   other?: string;
@@ -74,7 +75,7 @@ export interface Wire {
   found: string | undefined;
   wanted: string;
   /** Why the state is what it is, where that is not plain. */
-  why: string | undefined;
+  why: Reason | undefined;
   /** What to do, for loose and missing wires. */
   fix: string | undefined;
   places: Place[];

@@ -5,6 +5,7 @@ import type { BlindSpot, SideName } from "../model/facts.js";
 import type { Finding, RawFinding } from "../model/finding.js";
 import { safeAddresses } from "../model/address.js";
 import { comparePlaces } from "../model/place.js";
+import { withParts } from "../model/reason.js";
 import { RULES } from "../rules/index.js";
 import type { ProjectRule, Rule, RuleContext } from "../rules/rule.js";
 import type { SettingsProblem } from "../settings/load.js";
@@ -76,7 +77,7 @@ export function check(survey: Survey, options: CheckOptions = {}): Report {
     findings: open,
     accepted: accepted.sort(compareFindings),
     blindSpots: survey.apps.flatMap((app) =>
-      app.blindSpots.map((spot) => ({ ...spot, what: safeAddresses(spot.what), why: safeAddresses(spot.why), app: app.name })),
+      app.blindSpots.map((spot) => ({ ...spot, what: safeAddresses(spot.what), why: withParts(spot.why, safeAddresses), app: app.name })),
     ),
     summary: { errors: count("error"), warnings: count("warning"), notes: count("note"), files: survey.filesRead, sdks: countSdks(survey) },
   };

@@ -21,6 +21,7 @@ import type { AppPermits } from "./permits.js";
 import { ProjectProblem } from "./problem.js";
 import type { ProjectReading, ReadingInputs, ReadingStep } from "./read.js";
 import type { SideStartup } from "./startup.js";
+import { reason, reasonText } from "../model/reason.js";
 
 /** How a project is read. All of it may be left out. */
 export interface ProjectOptions {
@@ -77,7 +78,10 @@ function diskTree(dir: string, packages: readonly string[]): DiskTree {
   const tree = new DiskTree(root, packages);
   tree.list("");
   if (tree.unreadable.has(""))
-    throw new ProjectProblem("folder-unreadable", `the folder ${dir} cannot be read: ${tree.unreadable.get("") ?? ""}`);
+    throw new ProjectProblem(
+      "folder-unreadable",
+      `the folder ${dir} cannot be read: ${reasonText(tree.unreadable.get("") ?? reason("system-refuses"))}`,
+    );
   return tree;
 }
 

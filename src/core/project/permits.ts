@@ -5,6 +5,7 @@ import type { App } from "../model/app.js";
 import type { Entry, EntryKind } from "../model/facts.js";
 import { mainText, type Sheet } from "../model/sheet.js";
 import type { Place } from "../model/place.js";
+import { reason, reasonText, type Reason } from "../model/reason.js";
 import { textOf } from "../model/value.js";
 
 /** What a system or a store asks people about, or has to be told. */
@@ -50,7 +51,7 @@ export interface SidePermits {
   side: "android" | "ios";
   permits: Permit[];
   /** Why there may be more than what is listed. */
-  open: string[];
+  open: Reason[];
 }
 
 export interface AppPermits {
@@ -193,15 +194,12 @@ function registryPackages(app: App): string[] {
   );
 }
 
-function openOf(app: App, side: "android" | "ios", unknown: number): string[] {
+function openOf(app: App, side: "android" | "ios", unknown: number): Reason[] {
   const open = app.openParts.filter((part) => part.side === side).map(({ why }) => why);
-  if (app.openConfig.includes(side)) open.push("its configuration is worked out by a program");
+  if (app.openConfig.includes(side)) open.push(reason("configuration-made-by-program"));
   if (side === "android" && unknown > 0)
-    open.push(
-      `what ${unknown} ${unknown === 1 ? "package" : "packages"} from registries ${unknown === 1 ? "adds" : "add"} is not on this machine`,
-    );
-  if (app.dependencies.some(({ nativeUnknown, test }) => nativeUnknown && !test))
-    open.push("packages of the shared code are not installed");
-  if (side === "ios" && app.ios?.pods && app.ios.pods.declared.size > 0) open.push("the code of pods from registries is not here");
-  return [...new Set(open)];
+    open.push(unknown === 1 ? reason("one-registry-package-away") : reason("registry-packages-away", { count: unknown }));
+  if (app.dependencies.some(({ nativeUnknown, test }) => nativeUnknown && !test)) open.push(reason("shared-packages-not-installed"));
+  if (side === "ios" && app.ios?.pods && app.ios.pods.declared.size > 0) open.push(reason("pod-code-absent"));
+  return [...new Map(open.map((why) => [reasonText(why), why])).values()];
 }

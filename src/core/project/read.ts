@@ -12,6 +12,7 @@ import type { ForkedParser } from "../syntax/code/child.js";
 import { ProjectProblem } from "./problem.js";
 import { findSheets } from "./sheet-files.js";
 import { folderIndex, prepareParser, surveyWithKeys } from "./survey.js";
+import { reasonText } from "../model/reason.js";
 
 /** A project that was read, with the settings and sheets that hold for it. */
 export interface ProjectReading {
@@ -77,7 +78,7 @@ function settingsTextOf(tree: FileTree, given: ReadingInputs["settings"]): Readi
   const own = findSettings(tree);
   if (own === undefined) return undefined;
   const read = tree.read(own);
-  if (!read.ok) throw new ProjectProblem("settings-unreadable", `${own} cannot be read: ${read.why}`);
+  if (!read.ok) throw new ProjectProblem("settings-unreadable", `${own} cannot be read: ${reasonText(read.why)}`);
   return { file: own, text: Buffer.from(read.bytes).toString("utf8") };
 }
 
@@ -100,7 +101,7 @@ function noAppText({ root, unreadable, withoutNative, noApps }: Survey): string 
     : "";
   const seen = noApps
     .slice(0, 5)
-    .map(({ file, why }) => `; ${file} is not an app: ${why}`)
+    .map(({ file, why }) => `; ${file} is not an app: ${reasonText(why)}`)
     .join("");
   return `no app found in ${root}: an Android app has a Gradle module with an applicationId, an iOS app an .xcodeproj with an application target${shared}${seen}${unread}`;
 }

@@ -1,8 +1,9 @@
 import type { App } from "../model/app.js";
 import { sidesOf } from "../model/app.js";
-import { LIFE_CYCLE_PHASES, unreachedText, type AutoStart, type Guard, type LifeCyclePhase, type SdkCall } from "../model/code.js";
+import { NOTHING_LEADS, LIFE_CYCLE_PHASES, type AutoStart, type Guard, type LifeCyclePhase, type SdkCall } from "../model/code.js";
 import type { SideName } from "../model/facts.js";
 import type { Place } from "../model/place.js";
+import { reason, reasonText, type Reason } from "../model/reason.js";
 import type { Sheet } from "../model/sheet.js";
 import { runsBefore } from "../needs/calls.js";
 import { wiresOf } from "../needs/index.js";
@@ -28,7 +29,7 @@ export interface StartupStep {
   /** The function around it. */
   within: string | undefined;
   /** Why it stands where it stands. */
-  why: string | undefined;
+  why: Reason | undefined;
   guards: string[];
   /** Handed over to another thread, or to run a little later. */
   thread: "background" | "handed over" | undefined;
@@ -166,7 +167,7 @@ function stepOf(call: SdkCall, faults: readonly StepMark[]): StartupStep | undef
   if (!kind) return undefined;
   const marks = [...faults];
   if (call.reach === "never" && !marks.some((mark) => mark.kind === "never"))
-    marks.push({ kind: "never", text: `never reached: ${unreachedText(call.unreached)}` });
+    marks.push({ kind: "never", text: `never reached: ${reasonText(call.unreached ?? NOTHING_LEADS)}` });
   if (call.guards.some((guard) => guard.kind === "debug")) marks.push({ kind: "debugOnly", text: "only in debug builds" });
   return {
     number: undefined,
@@ -178,9 +179,9 @@ function stepOf(call: SdkCall, faults: readonly StepMark[]): StartupStep | undef
     why:
       call.entry === undefined
         ? call.reach === "possible"
-          ? "no entry point that was found leads there by name"
+          ? reason("no-entry-point-leads")
           : undefined
-        : `by ${call.entry}`,
+        : reason("started-by", { entry: call.entry }),
     guards: shownGuards(call.guards),
     thread: call.background ? "background" : call.ordered || call.order === undefined ? undefined : "handed over",
     side: call.side,
@@ -207,11 +208,11 @@ function autoSteps(app: App): PlacedStep[] {
     const why =
       entry.kind === "provider"
         ? entry.initOrder !== 0
-          ? `initOrder ${entry.initOrder}`
-          : "providers run before the application"
+          ? reason("init-order", { order: entry.initOrder })
+          : reason("providers-first")
         : needs.length > 0
-          ? `after ${needs.join(", ")}, which it needs`
-          : "by the start-up library's provider";
+          ? reason("after-needed", { names: needs.join(", ") })
+          : reason("by-startup-provider");
     const sdk = app.dependencies.find(({ name, sdk: id }) => entry.by !== undefined && (name === entry.by || id === entry.by))?.sdk;
     const step: StartupStep = {
       number: undefined,
@@ -220,7 +221,7 @@ function autoSteps(app: App): PlacedStep[] {
       what: entry.name,
       phase: "provider",
       within: undefined,
-      why: entry.by === undefined ? why : `${why}; brought by ${entry.by}`,
+      why: entry.by === undefined ? why : reason("brought-by", { why, package: entry.by }),
       guards: [],
       thread: undefined,
       side: "android",

@@ -18,6 +18,7 @@ import type { SideName } from "../model/facts.js";
 import type { GradleBuildFacts } from "../model/gradle.js";
 import { baseName, isWithin, join, parentOf } from "../model/paths.js";
 import { startOf } from "../model/place.js";
+import { reason, reasonText, type Reason } from "../model/reason.js";
 import { assetNamesOf, fileNamesOf, questionOf, wantedNames } from "../needs/questions.js";
 import { ignoreMatcher } from "../settings/ignore.js";
 import { noSettings, type Settings } from "../settings/settings.js";
@@ -69,8 +70,8 @@ function keysOf({ apps, parts }: Gathered, { passedOver, repository }: Survey): 
   );
 }
 
-function leftOutOf({ leftOut }: Discovery): [file: string, why: string][] {
-  return leftOut.map((file) => [file, "is the script of an application that no settings include, as far as they were read"]);
+function leftOutOf({ leftOut }: Discovery): [file: string, why: Reason][] {
+  return leftOut.map((file) => [file, reason("in-no-settings")]);
 }
 
 /**
@@ -96,7 +97,7 @@ function tellNotIncluded({ apps, discovery }: Gathered): void {
 }
 
 /** In the order of their names, whenever they were met. */
-function byName(files: Iterable<[string, string]>): [file: string, why: string][] {
+function byName(files: Iterable<[string, Reason]>): [file: string, why: Reason][] {
   return [...files].sort(([a], [b]) => (a < b ? -1 : 1));
 }
 
@@ -125,7 +126,7 @@ function tellPassedOver(apps: readonly FactSink[], passedOver: Survey["passedOve
             : app.android
               ? "android"
               : "ios";
-    app.blindSpot({ side, what: file, why: `${why}, and is not read`, places: [startOf(file)] });
+    app.blindSpot({ side, what: file, why: reason("passed-over", { why }), places: [startOf(file)] });
   }
 }
 
@@ -310,7 +311,7 @@ function surveyOf(
 ): Survey {
   const { tree } = project;
   for (const [file, why] of byName(tree.unreadable))
-    project.unreadable.push({ file, message: `cannot be read: ${why}`, place: startOf(file || ".") });
+    project.unreadable.push({ file, message: `cannot be read: ${reasonText(why)}`, place: startOf(file || ".") });
   return {
     root: tree.root,
     repository: repositoryOf(tree),

@@ -1,5 +1,6 @@
 import type { RawFinding } from "../model/finding.js";
 import { uniquePlaces } from "../model/place.js";
+import { reasonText } from "../model/reason.js";
 import { NEEDS } from "../needs/kinds/index.js";
 import type { Wire, WireProblem } from "../needs/wire.js";
 
@@ -20,7 +21,7 @@ export function findingsFromWires(wires: readonly Wire[], filter: WireFilter): R
       ...(need.optional ? { severity: "note" as const } : {}),
       side: need.side,
       sdk: need.sdk,
-      message: sentence({ need, state, found, wanted, why, problem }),
+      message: sentence({ need, state, found, wanted, problem }, why && reasonText(why)),
       fix: fix ?? `see what ${need.sdk} needs: enredo trace ${need.sdk}`,
       places: state === "missing" || places.length === 0 ? uniquePlaces([...places, need.at]) : places,
       subject: `${need.sdk} ${need.kind} ${need.what}${problem === undefined ? "" : ` ${problem}`}${need.target === undefined ? "" : ` ${need.target}`}`,
@@ -34,14 +35,10 @@ function isAlone(rules: readonly string[], rule: string): boolean {
 
 /** What is wrong, with what was found and what is wanted. */
 // eslint-disable-next-line complexity -- one sentence for each problem of a wire
-function sentence({
-  need,
-  state,
-  found,
-  wanted,
-  why,
-  problem,
-}: Pick<Wire, "need" | "state" | "found" | "wanted" | "why" | "problem">): string {
+function sentence(
+  { need, state, found, wanted, problem }: Pick<Wire, "need" | "state" | "found" | "wanted" | "problem">,
+  why: string | undefined,
+): string {
   const { sdk, what, kind, optional } = need;
   if (optional && state === "missing" && found === undefined) return `${sdk} can use the ${what}, but it is missing`;
   if (state === "missing")

@@ -17,6 +17,7 @@ import { permitsPart } from "./parts/permits.js";
 import { sdksPart, statesLegend, versionsTable, type VersionRow } from "./parts/sdks.js";
 import { startPart } from "./parts/start.js";
 import { appsTable, sideCards, verdictsOf } from "./parts/verdict.js";
+import { reasonText } from "../../core/model/reason.js";
 
 /** What the page shows beside the findings. */
 export interface ReportAnswers {
@@ -122,7 +123,7 @@ export function reportPage(report: Report, { tracesOf, startupOf, permitsOf }: R
       blindSpots.length === 0
         ? markup`<p>No blind spot: every value that was looked for could be read. What the files cannot hold (settings in a console, what runs on a server) is not looked at.</p>`
         : markup`<ul>
-            ${blindSpots.map((spot) => markup`<li><strong>${spot.app}</strong>, ${SIDE_TITLES[spot.side]}: ${spot.what}: ${spot.why}</li>`)}
+            ${blindSpots.map((spot) => markup`<li><strong>${spot.app}</strong>, ${SIDE_TITLES[spot.side]}: ${spot.what}: ${reasonText(spot.why)}</li>`)}
           </ul>`,
   });
   return pageOf({

@@ -3,6 +3,7 @@ import { levelTable } from "../../core/derive/level-table.js";
 import { sidesOf, type App, type Survey } from "../../core/model/app.js";
 import type { LevelFact, SideName } from "../../core/model/facts.js";
 import type { Finding } from "../../core/model/finding.js";
+import { reasonText } from "../../core/model/reason.js";
 import { possibleTexts, type Value } from "../../core/model/value.js";
 import type { CheckDocument, FindingDocument, LevelDocument, LevelsDocument, ValueFields } from "./types.js";
 
@@ -14,7 +15,7 @@ export function checkDocument(report: ReportOutline): CheckDocument {
     apps: report.survey.apps.map((app) => ({ name: app.name, kind: app.kind, path: app.path || ".", sides: sidesOf(app) })),
     findings: report.findings.map(withoutQuickFix),
     accepted: report.accepted.map(withoutQuickFix),
-    blindSpots: report.blindSpots.map(({ app, side, what, why, places }) => ({ app, side, what, why, places })),
+    blindSpots: report.blindSpots.map(({ app, side, what, why, places }) => ({ app, side, what, why: reasonText(why), places })),
     summary: report.summary,
   };
 }
@@ -28,7 +29,7 @@ export function withoutQuickFix(finding: Finding): FindingDocument {
 export function valueFields(value: Value | undefined): ValueFields {
   if (!value) return { value: null };
   if (value.kind === "known") return { value: value.text };
-  if (value.kind === "unknown") return { value: null, why: value.why };
+  if (value.kind === "unknown") return { value: null, why: reasonText(value.why) };
   return { value: null, why: "depends on the build", either: possibleTexts(value) };
 }
 
@@ -54,7 +55,7 @@ function sideLevels(app: App): Partial<Record<SideName, LevelDocument[]>> {
         places: [fact.value.place],
       })),
       effective: valueFields(line.effective).value,
-      ...(line.effective?.kind === "unknown" ? { why: line.effective.why } : {}),
+      ...(line.effective?.kind === "unknown" ? { why: reasonText(line.effective.why) } : {}),
       ...(line.effectiveFrom ? { effectiveFrom: line.effectiveFrom } : {}),
       demands: line.requiredLevels.map((required) => ({
         by: required.by,

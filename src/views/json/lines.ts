@@ -3,6 +3,7 @@ import { LINE_SCHEMA, type Line } from "../../core/fleet/lines.js";
 import type { Report } from "../../core/project/check.js";
 import type { AppPermits } from "../../core/project/permits.js";
 import { ofRelease } from "../../core/model/app.js";
+import { reasonText } from "../../core/model/reason.js";
 import { textOf } from "../../core/model/value.js";
 import type { Place } from "../../core/model/place.js";
 import { purlOf } from "./survey.js";
@@ -72,7 +73,8 @@ export function answerLines(report: Report, permits: readonly AppPermits[], { pr
       accepted: finding.accepted?.reason ?? null,
       ...placed(finding.places),
     });
-  for (const { app, side, what, why, places } of report.blindSpots) add({ record: "blindSpot", app, side, what, why, ...placed(places) });
+  for (const { app, side, what, why, places } of report.blindSpots)
+    add({ record: "blindSpot", app, side, what, why: reasonText(why), ...placed(places) });
   const { errors, warnings, notes, files } = report.summary;
   add({ record: "end", lines: lines.length + 1, errors, warnings, notes, files });
   return lines;

@@ -1,5 +1,6 @@
 import type { AppPermits } from "../../core/project/permits.js";
 import type { PermitsDocument } from "./types.js";
+import { reasonText } from "../../core/model/reason.js";
 
 /** `permits --json`. */
 export function permitsDocument(root: string, apps: readonly AppPermits[]): PermitsDocument {
@@ -29,7 +30,7 @@ export function permitsDocument(root: string, apps: readonly AppPermits[]): Perm
               usedBy: usedBy.map((by) => by ?? null),
               inCode: inCode ?? null,
             })),
-            open,
+            open: open.map(reasonText),
           },
         ]),
       ),

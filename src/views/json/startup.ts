@@ -1,6 +1,7 @@
 import type { App } from "../../core/model/app.js";
 import type { SideStartup, StartupStep } from "../../core/project/startup.js";
 import type { StartupDocument, StepDocument } from "./types.js";
+import { reasonText } from "../../core/model/reason.js";
 
 /** `startup --json`. */
 export function startupDocument(root: string, startups: { app: App; sides: SideStartup[] }[]): StartupDocument {
@@ -26,7 +27,7 @@ function stepDocument(step: StartupStep): StepDocument {
     what: step.what,
     moment: step.phase ?? null,
     within: step.within ?? null,
-    why: step.why ?? null,
+    why: step.why ? reasonText(step.why) : null,
     guards: step.guards,
     thread: step.thread ?? null,
     side: step.side,

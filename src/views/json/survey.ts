@@ -3,6 +3,7 @@ import { ofRelease } from "../../core/model/app.js";
 import { PackageURL } from "packageurl-js";
 import type { Side, Survey } from "../../core/model/app.js";
 import type { Dependency } from "../../core/model/facts.js";
+import { reasonText } from "../../core/model/reason.js";
 import { textOf } from "../../core/model/value.js";
 import { packageIdentity } from "../../core/model/sdk-id.js";
 import { valueFields } from "./documents.js";
@@ -43,7 +44,7 @@ export function surveyDocument(survey: Survey): SurveyDocument {
       })),
       blindSpots: app.blindSpots,
     })),
-    passedOver: survey.passedOver,
+    passedOver: survey.passedOver.map(({ file, why }) => ({ file, why: reasonText(why) })),
     unreadable: survey.unreadable.map(({ file, message, place }) => ({ file, message, places: [place] })),
   };
 }

@@ -3,6 +3,7 @@ import type { App } from "../../core/model/app.js";
 import type { Trace } from "../../core/needs/index.js";
 import type { Wire } from "../../core/needs/wire.js";
 import type { CompareDocument, TraceDocument, WireDocument } from "./types.js";
+import { reasonText } from "../../core/model/reason.js";
 
 export function wireDocument({ need, state, problem, found, wanted, why, fix, places }: Wire): WireDocument {
   return {
@@ -13,7 +14,7 @@ export function wireDocument({ need, state, problem, found, wanted, why, fix, pl
     problem: problem ?? null,
     found: found ?? null,
     wanted,
-    why: why ?? need.why ?? null,
+    why: (why && reasonText(why)) ?? need.why ?? null,
     fix: fix ?? null,
     derived: need.derived ?? null,
     ...(need.optional ? { optional: true } : {}),

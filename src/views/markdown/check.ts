@@ -4,6 +4,7 @@ import { KIND_TITLES } from "../../core/model/app.js";
 import { placeText, SIDE_TITLES } from "../text/labels.js";
 import { plural } from "../text/style.js";
 import { code, escaped } from "./text.js";
+import { reasonText } from "../../core/model/reason.js";
 
 const SIGNS: Record<Finding["severity"], string> = { error: "✗ error", warning: "! warning", note: "· note" };
 
@@ -30,7 +31,7 @@ export function checkMarkdown(report: ReportOutline): string {
   if (blindSpots.length > 0) {
     lines.push(`<details><summary>${plural(blindSpots.length, "blind spot")}: what the files alone do not tell</summary>`, "");
     for (const spot of blindSpots)
-      lines.push(`- ${escaped(spot.app)}, ${SIDE_TITLES[spot.side]}: ${escaped(spot.what)}: ${escaped(spot.why)}`);
+      lines.push(`- ${escaped(spot.app)}, ${SIDE_TITLES[spot.side]}: ${escaped(spot.what)}: ${escaped(reasonText(spot.why))}`);
     lines.push("", "</details>", "");
   }
   return `${lines.join("\n").trimEnd()}\n`;

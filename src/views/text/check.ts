@@ -4,6 +4,7 @@ import { SEVERITIES, type Finding } from "../../core/model/finding.js";
 import { placeText, SIDE_TITLES } from "./labels.js";
 import { flowing, table, wrapped } from "./layout.js";
 import { clean, colored, plural, SEVERITY_MARKS, type Style } from "./style.js";
+import { reasonText } from "../../core/model/reason.js";
 
 export type Grouping = "app" | "rule" | "sdk";
 
@@ -195,7 +196,7 @@ function closing(report: ReportOutline, style: Style, options: CheckTextOptions)
     lines.push(style.bold(plural(blindSpots.length, "blind spot")) + style.dim(": what the files alone do not tell"));
     for (const spot of shown) {
       const [place] = spot.places;
-      lines.push(wrapped(style, `? ${clean(spot.app)}, ${SIDE_TITLES[spot.side]}: ${clean(spot.what)}: ${clean(spot.why)}`, 2));
+      lines.push(wrapped(style, `? ${clean(spot.app)}, ${SIDE_TITLES[spot.side]}: ${clean(spot.what)}: ${clean(reasonText(spot.why))}`, 2));
       if (place && options.verbose) lines.push(`    ${style.place(placeText(place))}`);
     }
     if (shown.length < blindSpots.length) lines.push(style.dim(`  … and ${blindSpots.length - shown.length} more; --verbose lists them`));

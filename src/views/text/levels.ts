@@ -1,6 +1,7 @@
 import { levelTable, type LevelRow } from "../../core/derive/level-table.js";
 import type { Survey } from "../../core/model/app.js";
 import type { LevelFact, SideName } from "../../core/model/facts.js";
+import { reasonText } from "../../core/model/reason.js";
 import { textOf } from "../../core/model/value.js";
 import { compareLevels, isLevel } from "../../core/versions/level.js";
 import { appLine } from "./check.js";
@@ -31,7 +32,7 @@ export function levelsText(survey: Survey, style: Style, options: { verbose: boo
 function levelLines(line: LevelRow, style: Style, verbose: boolean): string[] {
   const value = valueText(line.effective);
   const lines = [`    ${style.bold(line.level.padEnd(15))}${value.padEnd(10)}${verdict(line, style)}`.trimEnd()];
-  if (line.effective?.kind === "unknown") lines.push(wrapped(style, style.dim(clean(line.effective.why)), 19));
+  if (line.effective?.kind === "unknown") lines.push(wrapped(style, style.dim(clean(reasonText(line.effective.why))), 19));
   const rows: { label: string; value: string; place: string; bad?: boolean }[] = [];
   for (const fact of distinct(line.declared)) {
     const owner = OWNERS[fact.owner];

@@ -6,6 +6,7 @@ import { placeText, SIDE_TITLES } from "./labels.js";
 import { wrapped } from "./layout.js";
 import { isLeftOut, OPTIONAL_MARK, STATE_MARKS } from "./trace.js";
 import { clean, plural, type Style } from "./style.js";
+import { reasonText } from "../../core/model/reason.js";
 
 /** Done, to do, not sure: the states of wires in the words of a checklist. */
 const WORDS: Record<WireState, string> = { connected: "done", loose: "to fix", missing: "to do", unneeded: "not here", unknown: "unsure" };
@@ -104,7 +105,7 @@ function stepLines(wire: Wire, said: string, style: Style, verbose: boolean): st
   };
   if (state === "connected" && !verbose) return lines;
   if (state === "loose") say(`found ${clean(found ?? "")}, wanted ${clean(wanted)}`);
-  if (state === "unknown" && why !== undefined) say(clean(why), style.dim);
+  if (state === "unknown" && why !== undefined) say(clean(reasonText(why)), style.dim);
   const asked = need.derived === undefined ? placeText(need.at).replace(/:\d+$/, "") : `${need.derived}`;
   const [place] = places;
   if ((state === "missing" || state === "loose") && fix !== undefined && !need.optional) say(`→ ${clean(fix)}`);

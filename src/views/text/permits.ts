@@ -4,6 +4,7 @@ import { appLine } from "./check.js";
 import { placeText, SIDE_TITLES } from "./labels.js";
 import { table, wrapped } from "./layout.js";
 import { clean, plural, type Style } from "./style.js";
+import { reasonText } from "../../core/model/reason.js";
 
 export const KIND_HEADS: Record<PermitKind, string> = {
   permission: "permission",
@@ -53,7 +54,7 @@ function sideLines({ side, permits, open }: SidePermits, style: Style, verbose: 
       for (const { name, values } of own)
         for (const value of values) lines.push(wrapped(style, style.dim(`${clean(name)}: “${clean(value)}”`), 6));
   }
-  const more = open.length === 0 ? [] : ["", wrapped(style, style.dim(`There may be more: ${clean(open.join("; "))}.`), 4)];
+  const more = open.length === 0 ? [] : ["", wrapped(style, style.dim(`There may be more: ${clean(open.map(reasonText).join("; "))}.`), 4)];
   return [...lines, ...more];
 }
 

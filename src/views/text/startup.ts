@@ -5,6 +5,7 @@ import { appLine } from "./check.js";
 import { placeText, SIDE_TITLES } from "./labels.js";
 import { wrapped } from "./layout.js";
 import { clean, plural, type Style } from "./style.js";
+import { reasonText } from "../../core/model/reason.js";
 
 export const PHASE_HEADS: Record<LifeCyclePhase, string> = {
   beforeLaunch: "Before launch",
@@ -86,14 +87,19 @@ function stepLines(step: StartupStep, style: Style, options: { verbose: boolean 
   ];
   const indent = label.length;
   const say = (text: string): void => void lines.push(...wrapped(style, text, indent).split("\n"));
-  const details = [
-    step.within === undefined ? undefined : `in ${clean(step.within)}`,
-    step.why,
-    step.thread === "background" ? "on a background thread" : step.thread,
-  ].filter((part) => part !== undefined);
+  const details = detailsOf(step);
   if (details.length > 0) say(style.dim(details.join(", ")));
   if (step.guards.length > 0) say(style.dim(`if ${clean(step.guards.slice(0, options.verbose ? 9 : 2).join(" and "))}`));
   for (const { kind, text } of step.marks) say(DESCRIBING.has(kind) ? clean(text) : style.error(`✗ ${clean(text)}`));
   lines.push(`${" ".repeat(indent)}${style.place(placeText(step.at))}`);
   return lines;
+}
+
+/** Where it stands, why there, and on which thread. */
+function detailsOf(step: StartupStep): string[] {
+  return [
+    step.within === undefined ? undefined : `in ${clean(step.within)}`,
+    step.why && clean(reasonText(step.why)),
+    step.thread === "background" ? "on a background thread" : step.thread,
+  ].filter((part) => part !== undefined);
 }

@@ -6,6 +6,7 @@ import { appLine } from "./check.js";
 import { placeText, SIDE_TITLES } from "./labels.js";
 import { wrapped } from "./layout.js";
 import { clean, plural, type Style } from "./style.js";
+import { reasonText } from "../../core/model/reason.js";
 
 /** A sign and a word for every state. */
 export const STATE_MARKS: Record<WireState, { sign: string; word: string }> = {
@@ -122,9 +123,10 @@ function wireLines(wire: Wire, style: Style, options: TraceTextOptions): string[
       say(
         `found ${clean(wire.found)}${wire.wanted !== "" && !wire.need.what.includes(wire.wanted) ? `, wanted ${clean(wire.wanted)}` : ""}`,
       );
-    if (wire.need.why !== undefined) say(style.dim(clean(wire.need.why)));
+    const because = wire.need.why ?? (wire.need.derived !== undefined && wire.why ? reasonText(wire.why) : undefined);
+    if (because !== undefined) say(style.dim(clean(because)));
     if (wire.fix !== undefined) say(`→ ${clean(wire.fix)}`);
-  } else if (wire.state !== "connected" && wire.why !== undefined) say(style.dim(clean(wire.why)));
+  } else if (wire.state !== "connected" && wire.why !== undefined) say(style.dim(clean(reasonText(wire.why))));
   else if (options.verbose && wire.found !== undefined) say(style.dim(clean(wire.found)));
   const shown = options.verbose ? wire.places : wire.places.slice(0, open ? 2 : 1);
   for (const place of shown) lines.push(`${" ".repeat(indent)}${style.place(placeText(place))}`);

@@ -4,6 +4,7 @@ import { Interpreter } from "./interpreter.js";
 import { ENTITLEMENTS, PROPERTY_LIST, unwritten, type LibraryTables } from "./library.js";
 import { simpleName, textIn, typesOf, fieldOf, type Member, type ScriptType } from "./program.js";
 import { BUILT, textValue, truth, type Known, type ProjectInHand, type ScriptFile, type Written } from "./values.js";
+import type { Reason } from "../../model/reason.js";
 
 /** What the build scripts of a project do to the Xcode project that the editor writes. */
 export interface BuildEdits {
@@ -16,7 +17,7 @@ export interface BuildEdits {
    * Parts of which it cannot be told what the scripts do: an entry of the property list by its name, `entitlements`, `frameworks`, `settings`,
    * `project`, or `*` for all.
    */
-  open: { part: string; why: string; from: Written }[];
+  open: { part: string; why: Reason; from: Written }[];
   /** Where a script opened what it edits and never writes. */
   lost: Written[];
   /** Scripts that run after a build for the side. */

@@ -17,6 +17,7 @@ import {
   type ScriptFile,
   type Written,
 } from "./values.js";
+import { reason, type Reason } from "../../model/reason.js";
 
 const MAX_STEPS = 40_000;
 const MAX_DEPTH = 40;
@@ -43,7 +44,7 @@ export class Interpreter implements Editing {
     readonly globals: ReadonlyMap<string, Known>,
     readonly documents: Map<string, MapData>,
     readonly commit: Editing["commit"],
-    private readonly note: (part: string, why: string, from: Written) => void,
+    private readonly note: (part: string, why: Reason, from: Written) => void,
   ) {}
 
   get uncertain(): boolean {
@@ -51,14 +52,14 @@ export class Interpreter implements Editing {
   }
 
   /** Part of the project that a script may change in a way that cannot be told. */
-  open(part: string, why: string, from: Written): void {
+  open(part: string, why: Reason, from: Written): void {
     this.note(part, why, from);
   }
 
   /** Runs a method with arguments. */
   run(member: Member, given: readonly Known[], self?: Known): Known {
     if (this.depth >= MAX_DEPTH) {
-      this.open("*", "it calls itself too often", { source: member.file.source, start: member.node.from });
+      this.open("*", reason("calls-itself"), { source: member.file.source, start: member.node.from });
       return UNKNOWN;
     }
     const scope: Scope = { file: member.file, type: member.type, names: new Map(), outer: undefined };
@@ -174,7 +175,7 @@ export class Interpreter implements Editing {
 
   private exhausted(node: SyntaxNode, { file }: Scope): boolean {
     if (this.steps++ < MAX_STEPS) return false;
-    if (this.steps === MAX_STEPS + 1) this.open("*", "it does more than is followed", { source: file.source, start: node.from });
+    if (this.steps === MAX_STEPS + 1) this.open("*", reason("too-much-to-follow"), { source: file.source, start: node.from });
     return true;
   }
 
@@ -230,7 +231,7 @@ export class Interpreter implements Editing {
   }
 
   private endless(node: SyntaxNode, { file }: Scope): void {
-    this.open("*", "a loop goes on for longer than is followed", { source: file.source, start: node.from });
+    this.open("*", reason("loop-too-long"), { source: file.source, start: node.from });
   }
 
   private choose(node: SyntaxNode, scope: Scope): End {
@@ -498,22 +499,22 @@ export class Interpreter implements Editing {
       const key = this.arguments(fieldOf(left, "subscript"), scope)[0];
       if (target.is === "data" && target.data.kind === "map") this.put(target.data, key, elementOf(value, from), from);
       else if (target.is === "map" && key) target.entries.push([key, value]);
-      else if (isTouched(target)) this.open("*", "it writes into something that is not followed", from);
+      else if (isTouched(target)) this.open("*", reason("written-where-not-followed"), from);
       return;
     }
     if (left.type === "member_access_expression") {
       const target = this.value(fieldOf(left, "expression"), scope);
       const name = textIn(scope.file, fieldOf(left, "name") ?? left);
       if (target.is === "object") target.fields.set(name, value);
-      else if (isTouched(target)) this.open("*", `it sets ${name}`, from);
+      else if (isTouched(target)) this.open("*", reason("sets", { name }), from);
     }
   }
 
   /** Writes an element of a property list. */
   put(map: MapData, key: Known | undefined, element: Data, from: Written): void {
     const name = asText(key);
-    if (name === undefined) this.open("*", "the name of what it writes is worked out", from);
-    else if (this.uncertain) this.open(this.partOf(map) ?? name, "it depends on a condition", from);
+    if (name === undefined) this.open("*", reason("target-name-made"), from);
+    else if (this.uncertain) this.open(this.partOf(map) ?? name, reason("conditional"), from);
     else map.entries.set(name, { start: from.start, value: element });
   }
 
@@ -547,7 +548,7 @@ export class Interpreter implements Editing {
       };
     const object = made(this, name, given, from);
     if (object) {
-      if (object.is === "data" && object.data.kind === "map" && items.length > 0) this.open("*", "it fills what it makes", from);
+      if (object.is === "data" && object.data.kind === "map" && items.length > 0) this.open("*", reason("fills-what-it-makes"), from);
       return object;
     }
     const type = this.types.get(name);
@@ -712,7 +713,7 @@ export class Interpreter implements Editing {
   /** A call of something that is not there to be read: it may edit whatever it gets. */
   private unfollowed(name: string, given: readonly Known[], from: Written): Known {
     if (!given.some(isTouched)) return UNKNOWN;
-    this.open("*", `${name} is not in the files`, from);
+    this.open("*", reason("not-in-files", { name }), from);
     return TOUCHED;
   }
 }

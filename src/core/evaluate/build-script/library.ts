@@ -17,6 +17,7 @@ import {
   type ProjectInHand,
   type Written,
 } from "./values.js";
+import { reason, type Reason } from "../../model/reason.js";
 
 /** What a capability writes: an entitlement, with the values where the call gives them, or a framework that is linked. */
 export interface Capability {
@@ -47,7 +48,7 @@ export interface Editing {
   readonly begun: (ProjectInHand | ListDocument)[];
   /** Called when a project is written. */
   commit(project: ProjectInHand): void;
-  open(part: string, why: string, from: Written): void;
+  open(part: string, why: Reason, from: Written): void;
   put(map: MapData, key: Known | undefined, element: Data, from: Written): void;
   partOf(data: Data): string | undefined;
   call(closure: Known, given: readonly Known[]): Known;
@@ -91,7 +92,7 @@ export function made(editing: Editing, type: string, given: readonly Known[], fr
     case "FileInfo":
     case "FileStream": {
       const path = asText(given[0]);
-      if (documentAt(path) !== undefined || path?.endsWith(".pbxproj")) editing.open("*", "it writes the file itself", from);
+      if (documentAt(path) !== undefined || path?.endsWith(".pbxproj")) editing.open("*", reason("writes-file-itself"), from);
       return UNKNOWN;
     }
     default:
@@ -165,7 +166,7 @@ export function staticCall(editing: Editing, type: string, name: string, given: 
     case "PBXProjectExtensions":
       return given[0]?.is === "project" ? projectCall(editing, given[0].project, name, given.slice(1), from, from) : undefined;
     case "Process":
-      editing.open("*", "it starts a program", from);
+      editing.open("*", reason("starts-program"), from);
       return UNKNOWN;
     default:
       return HARMLESS.test(type) ? UNKNOWN : undefined;
@@ -180,11 +181,11 @@ function fileCall(editing: Editing, name: string, given: readonly Known[], from:
     const content = given[1];
     const target = documentAt(path);
     if (content?.is === "content" && (content.of.is === "document" || content.of.is === "project")) return NONE;
-    if (target !== undefined) editing.open(target === ENTITLEMENTS ? ENTITLEMENTS : "*", "it writes the file itself", from);
-    else if (path === undefined ? given.some(isTouched) : path.endsWith(".pbxproj")) editing.open("*", "it writes the file itself", from);
+    if (target !== undefined) editing.open(target === ENTITLEMENTS ? ENTITLEMENTS : "*", reason("writes-file-itself"), from);
+    else if (path === undefined ? given.some(isTouched) : path.endsWith(".pbxproj")) editing.open("*", reason("writes-file-itself"), from);
   } else if (/^(Copy|Move|Replace)$/.test(name)) {
     const target = documentAt(asText(given[1]));
-    if (target !== undefined) editing.open(target === ENTITLEMENTS ? ENTITLEMENTS : "*", "it puts a file in its place", from);
+    if (target !== undefined) editing.open(target === ENTITLEMENTS ? ENTITLEMENTS : "*", reason("puts-file-in-place"), from);
   }
   return UNKNOWN;
 }
@@ -300,7 +301,7 @@ function documentCall(editing: Editing, document: ListDocument, name: string, gi
       const [first] = given;
       const path = asText(first?.is === "content" ? first.of : first);
       document.file = documentAt(path);
-      if (path === undefined) editing.open("*", "it is not clear which property list it reads", from);
+      if (path === undefined) editing.open("*", reason("list-it-reads-unclear"), from);
       const known = document.file === undefined ? undefined : editing.documents.get(document.file);
       document.root = known ? copyOf(known) : newMap(from);
       document.read = known;
@@ -314,7 +315,7 @@ function documentCall(editing: Editing, document: ListDocument, name: string, gi
       const file = name === "WriteToFile" && path !== undefined ? documentAt(path) : document.file;
       document.written = true;
       if (editing.uncertain && file !== undefined)
-        editing.open(file === ENTITLEMENTS ? ENTITLEMENTS : "*", "it is written under a condition", from);
+        editing.open(file === ENTITLEMENTS ? ENTITLEMENTS : "*", reason("written-conditionally"), from);
       else if (file !== undefined) editing.documents.set(file, document.root);
       return { is: "content", of: { is: "document", document } };
     }
@@ -330,7 +331,7 @@ function documentCall(editing: Editing, document: ListDocument, name: string, gi
 function slotCall(editing: Editing, map: MapData, key: string, name: string, from: Written): Known | undefined {
   if (name !== "AsDict" && name !== "AsArray") return UNKNOWN;
   const data = name === "AsDict" ? newMap(from) : newList(from);
-  if (editing.uncertain) editing.open(key, "it depends on a condition", from);
+  if (editing.uncertain) editing.open(key, reason("conditional"), from);
   else map.entries.set(key, { start: from.start, value: data });
   return { is: "data", data };
 }
@@ -373,7 +374,7 @@ function dictCall(
     }
     case "Remove": {
       const text = asText(key);
-      if (text === undefined || editing.uncertain) editing.open(text ?? "*", "it takes an entry out", from);
+      if (text === undefined || editing.uncertain) editing.open(text ?? "*", reason("takes-entry-out"), from);
       else map.entries.delete(text);
       return UNKNOWN;
     }
@@ -385,7 +386,7 @@ function dictCall(
 function arrayCall(editing: Editing, list: ListData, name: string, given: readonly Known[], from: Written): Known | undefined {
   const push = (data: Data): Known => {
     if (editing.uncertain || (data.kind === "scalar" && data.open))
-      editing.open(editing.partOf(list) ?? "*", "what it adds is worked out", from);
+      editing.open(editing.partOf(list) ?? "*", reason("added-value-made"), from);
     else list.items.push(data);
     return { is: "data", data };
   };
@@ -407,7 +408,7 @@ function arrayCall(editing: Editing, list: ListData, name: string, given: readon
     case "Clear":
     case "Insert":
     case "AddRange":
-      editing.open(editing.partOf(list) ?? "*", `it changes the list by ${name}`, from);
+      editing.open(editing.partOf(list) ?? "*", reason("changes-list", { call: name }), from);
       return UNKNOWN;
     default:
       return listCall(editing, items, name, given);
@@ -526,7 +527,7 @@ function projectCall(
 ): Known | undefined {
   const texts = given.map(asText);
   const uncertain = (part: string): boolean => {
-    if (editing.uncertain) editing.open(part, "it depends on a condition", from);
+    if (editing.uncertain) editing.open(part, reason("conditional"), from);
     return editing.uncertain;
   };
   switch (name) {
@@ -542,16 +543,16 @@ function projectCall(
       return given[0] ?? UNKNOWN;
     case "AddFrameworkToProject": {
       const framework = texts[1];
-      if (framework === undefined) editing.open("frameworks", "the name of a framework is worked out", from);
+      if (framework === undefined) editing.open("frameworks", reason("framework-name-made"), from);
       else if (!uncertain("frameworks")) project.links.push({ name: framework, linked: true, embedded: false, from: written });
       return NONE;
     }
     case "RemoveFrameworkFromProject":
-      editing.open("frameworks", "it takes a framework out", from);
+      editing.open("frameworks", reason("takes-framework-out"), from);
       return NONE;
     case "AddFileToEmbedFrameworks": {
       const file = texts[1];
-      if (file === undefined) editing.open("frameworks", "what it embeds is worked out", from);
+      if (file === undefined) editing.open("frameworks", reason("embedded-name-made"), from);
       else if (!uncertain("frameworks"))
         project.links.push({ name: file.split(/[/\\]/).at(-1) ?? file, linked: true, embedded: true, from: written });
       return NONE;
@@ -561,26 +562,26 @@ function projectCall(
     case "AddBuildPropertyForConfig":
     case "SetBuildPropertyForConfig": {
       const [, setting, value] = texts;
-      if (setting === undefined) editing.open("settings", "the name of a build setting is worked out", from);
+      if (setting === undefined) editing.open("settings", reason("setting-name-made"), from);
       else if (!uncertain("settings"))
         project.settings.push({ name: setting, value: value === undefined ? UNKNOWN : (given[2] ?? UNKNOWN), from: written });
       return NONE;
     }
     case "UpdateBuildProperty":
     case "UpdateBuildPropertyForConfig":
-      editing.open("settings", `it changes build settings by ${name}`, from);
+      editing.open("settings", reason("changes-build-settings", { call: name }), from);
       return NONE;
     case "AddCapability": {
       const type = given[1]?.is === "names" ? given[1].names[0] : undefined;
       const entitlement = type === undefined ? undefined : editing.tables.capabilityTypes[type];
-      if (entitlement === undefined) editing.open(ENTITLEMENTS, "it adds a capability", from);
+      if (entitlement === undefined) editing.open(ENTITLEMENTS, reason("adds-capability"), from);
       else if (!uncertain(ENTITLEMENTS)) project.entitlements.push({ name: entitlement, values: [], from });
       return NONE;
     }
     case "AddBackgroundModes": {
       const modes = given[0]?.is === "names" ? given[0].names : undefined;
       const entries = modes?.map((mode) => editing.tables.backgroundOptions[mode]);
-      if (!entries || entries.includes(undefined)) editing.open("UIBackgroundModes", "the modes are worked out", from);
+      if (!entries || entries.includes(undefined)) editing.open("UIBackgroundModes", reason("modes-made"), from);
       else if (!uncertain("UIBackgroundModes"))
         for (const mode of entries) project.backgroundModes.push({ name: mode as string, from: written });
       return NONE;
@@ -605,7 +606,7 @@ function projectCall(
     return NONE;
   }
   if (/^Add[A-Z]\w*$/.test(name) && !HARMLESS_PROJECT.test(name)) {
-    editing.open(ENTITLEMENTS, `what ${name} writes is not known`, from);
+    editing.open(ENTITLEMENTS, reason("writes-unknown", { call: name }), from);
     return NONE;
   }
   return HARMLESS_PROJECT.test(name) ? UNKNOWN : undefined;

@@ -1,6 +1,7 @@
 import { listOf, mapOf, scalarOf, type Data, type ListData, type MapData } from "../../syntax/data.js";
 import type { Source } from "../../syntax/source.js";
 import type { SyntaxNode } from "../../syntax/code/grammars.js";
+import { reason, type Reason } from "../../model/reason.js";
 
 /** Stands in texts for the folder into which the editor builds. */
 export const BUILT = "\0";
@@ -137,19 +138,17 @@ export function elementOf(value: Known, from: Written): Data {
     case "data":
       return value.data;
     case "text":
-      return value.text.includes(BUILT)
-        ? openScalar(from, "it is worked out when the app is built")
-        : scalarOf(value.source, value.start, value.text);
+      return value.text.includes(BUILT) ? openScalar(from, reason("made-when-built")) : scalarOf(value.source, value.start, value.text);
     case "number":
       return scalarOf(from.source, from.start, value.number);
     case "truth":
       return scalarOf(from.source, from.start, value.truth);
     default:
-      return openScalar(from, "the build script works it out");
+      return openScalar(from, reason("build-script-makes-it"));
   }
 }
 
-function openScalar({ source, start }: Written, why: string): Data {
+function openScalar({ source, start }: Written, why: Reason): Data {
   return { ...scalarOf(source, start, null), open: { kind: "unknown", why, place: source.place(start) } };
 }
 

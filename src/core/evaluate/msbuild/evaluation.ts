@@ -1,5 +1,6 @@
 import { join, parentOf, relativeTo, baseName } from "../../model/paths.js";
 import { startOf, type Place } from "../../model/place.js";
+import { reason } from "../../model/reason.js";
 import { either, known, unknown, type Value } from "../../model/value.js";
 import type { XmlElement } from "../../syntax/xml.js";
 import { holds } from "./condition.js";
@@ -419,7 +420,7 @@ function perhaps(before: Statement | undefined, after: Worked): Statement {
   const options = [...before.options, ...after.options].filter(
     (option, index, all) => all.findIndex(({ text }) => text === option.text) === index,
   );
-  if (options.length > MOST_OPTIONS) return { options: [], why: "it can have too many values" };
+  if (options.length > MOST_OPTIONS) return { options: [], why: reason("too-many-values") };
   const unset = before.unset ?? after.unset;
   return { options, ...(unset === undefined ? {} : { unset }), ...(before.perhaps ? { perhaps: true } : {}) };
 }
@@ -427,7 +428,7 @@ function perhaps(before: Statement | undefined, after: Worked): Statement {
 function valueOfStatement(statement: Statement, start: Place): Value {
   const at = statement.options[0]?.at ?? start;
   const value = valueOf(statement, at);
-  return statement.perhaps ? either([value, unknown("whether it is set depends on a condition that is not known", at)], at) : value;
+  return statement.perhaps ? either([value, unknown(reason("condition-unknown"), at)], at) : value;
 }
 
 /** A path of an item, from the root. */

@@ -1,4 +1,5 @@
 import type { Place } from "../../model/place.js";
+import { reason, type Reason } from "../../model/reason.js";
 import { either, known, unknown, type Value } from "../../model/value.js";
 import { functionOf, memberOf, type Called } from "./functions.js";
 
@@ -12,7 +13,7 @@ export interface Option {
 export interface Worked {
   options: readonly Option[];
   /** Why it cannot be worked out; the options then say nothing. */
-  why?: string;
+  why?: Reason;
   /** A property in it that nothing in the files sets: its text is empty, unless the caller of the build or the SDK says otherwise. */
   unset?: string;
 }
@@ -36,18 +37,18 @@ export const MOST_OPTIONS = 8;
 const LONGEST = 20_000;
 const DEEPEST = 40;
 
-const TOO_DEEP: Worked = { options: [], why: "it is nested too deeply" };
+const TOO_DEEP: Worked = { options: [], why: reason("nested-too-deeply") };
 
 /** Puts properties and property functions into a text. Source: learn.microsoft.com, "Property functions" and "MSBuild special characters". */
 export function expand(text: string, at: Place, scope: Scope, depth = 0): Worked {
   if (!text.includes("$(") && !text.includes("@(")) return { options: [{ text: unescaped(text), at }] };
   if (depth > DEEPEST) return TOO_DEEP;
-  if (text.includes("@(")) return { options: [], why: "it is made of a list of items" };
+  if (text.includes("@(")) return { options: [], why: reason("made-of-items") };
   const parts: Worked[] = [];
   let from = 0;
   for (let start = text.indexOf("$("); start !== -1; start = text.indexOf("$(", from)) {
     const end = closing(text, start + 1);
-    if (end === -1) return { options: [], why: "a bracket is not closed" };
+    if (end === -1) return { options: [], why: reason("bracket-open") };
     if (start > from) parts.push({ options: [{ text: unescaped(text.slice(from, start)), at }] });
     parts.push(reference(text.slice(start + 2, end), at, scope, depth + 1));
     from = end + 1;
@@ -63,13 +64,13 @@ function combined(parts: readonly Worked[], work: (texts: string[]) => string | 
   let choices: string[][] = [[]];
   for (const { options } of parts) {
     choices = choices.flatMap((choice) => options.map(({ text }) => [...choice, text]));
-    if (choices.length > MOST_OPTIONS) return { options: [], why: "it can have too many values" };
+    if (choices.length > MOST_OPTIONS) return { options: [], why: reason("too-many-values") };
   }
   const texts = new Set<string>();
   for (const choice of choices) {
     const text = work(choice);
-    if (text === undefined) return { options: [], why: "a function in it is not worked out" };
-    if (text.length > LONGEST) return { options: [], why: "the value is too long" };
+    if (text === undefined) return { options: [], why: reason("function-not-worked-out") };
+    if (text.length > LONGEST) return { options: [], why: reason("value-too-long") };
     texts.add(text);
   }
   const unset = parts.find((part) => part.unset !== undefined)?.unset;
@@ -90,15 +91,17 @@ function reference(text: string, at: Place, scope: Scope, depth: number): Worked
     const call = argumentsOf(rest, at, scope, depth);
     rest = call?.rest ?? rest;
     const work = functionOf(`${type[1] as string}::${type[2] as string}`, scope);
-    value = work ? combined(call?.values ?? [], work, at) : { options: [], why: `${type[2] as string} is not worked out` };
+    value = work
+      ? combined(call?.values ?? [], work, at)
+      : { options: [], why: reason("call-not-worked-out", { call: type[2] as string }) };
   } else if (name !== undefined) {
     rest = trimmed.slice(name.length);
     value = scope.property(name) ?? { options: [{ text: "", at }], unset: name };
-  } else return { options: [], why: `$(${trimmed.slice(0, 40)}) is not worked out` };
+  } else return { options: [], why: reason("property-not-worked-out", { expression: trimmed.slice(0, 40) }) };
   for (rest = rest.trim(); rest !== "" && value.why === undefined; rest = rest.trim()) {
     const member = /^\.\s*(\w+)/.exec(rest);
     const index = /^\[\s*(\d{1,4})\s*\]/.exec(rest);
-    if (!member && !index) return { options: [], why: `$(${trimmed.slice(0, 40)}) is not worked out` };
+    if (!member && !index) return { options: [], why: reason("property-not-worked-out", { expression: trimmed.slice(0, 40) }) };
     let called: Called;
     if (member) {
       rest = rest.slice(member[0].length);
@@ -110,7 +113,9 @@ function reference(text: string, at: Place, scope: Scope, depth: number): Worked
       called = { name: "[]", arguments: [{ options: [{ text: (index as RegExpExecArray)[1] as string, at }] }] };
     }
     const work = memberOf(called);
-    value = work ? combined([value, ...(called.arguments ?? [])], work, at) : { options: [], why: `${called.name} is not worked out` };
+    value = work
+      ? combined([value, ...(called.arguments ?? [])], work, at)
+      : { options: [], why: reason("call-not-worked-out", { call: called.name }) };
   }
   return value;
 }
@@ -120,7 +125,7 @@ function argumentsOf(text: string, at: Place, scope: Scope, depth: number): { va
   const open = /^\s*\(/.exec(text);
   if (!open) return undefined;
   const end = closing(text, open[0].length - 1);
-  if (end === -1) return { values: [{ options: [], why: "a bracket is not closed" }], rest: "" };
+  if (end === -1) return { values: [{ options: [], why: reason("bracket-open") }], rest: "" };
   const inner = text.slice(open[0].length, end);
   const values = inner.trim() === "" ? [] : splitArguments(inner).map((part) => argument(part, at, scope, depth));
   return { values, rest: text.slice(end + 1) };
@@ -180,7 +185,7 @@ function unescaped(text: string): string {
 /** What is worked out as a value of the model: paths lose the mark of the root. */
 export function valueOf(worked: Worked, at: Place): Value {
   if (worked.why !== undefined) return unknown(worked.why, at);
-  if (worked.unset !== undefined) return unknown(`the property ${worked.unset} has no value in the files`, at);
+  if (worked.unset !== undefined) return unknown(reason("msbuild-property-without-value", { name: worked.unset }), at);
   return either(
     worked.options.map((option) => known(option.text.replaceAll(ROOT, ""), option.at)),
     at,

@@ -1,6 +1,7 @@
 import type { App } from "../../model/app.js";
 import type { CodeArgument, CodeCall } from "../../model/code.js";
 import type { EntryKind } from "../../model/facts.js";
+import { reason } from "../../model/reason.js";
 import { known, unknown, type Value } from "../../model/value.js";
 import { guardOf } from "../../syntax/code/guard.js";
 import { buildRegions, variantAt } from "../platforms/build-regions.js";
@@ -44,7 +45,7 @@ function inProduction({ replacedFiles }: App, program: Program, found: ArgumentV
   if (!at || !home) return found;
   const release = match
     ? known(match[2] as string, home.place(match.index + match[0].indexOf(match[1] as string) + 1))
-    : unknown(`${replaced.by} does not have ${at[1] as string} written out`, home.place(0));
+    : unknown(reason("replacement-without-value", { file: replaced.by, name: at[1] as string }), home.place(0));
   return {
     ...found,
     value: undefined,
@@ -78,7 +79,7 @@ function follow(app: App, program: Program, expression: string, from: number, re
     const byVariant = (["debug", "release"] as const).map((variant) => {
       const branch = either[variant];
       const { value } = follow(app, program, branch.text, branch.from, ref, hop + 1);
-      return { variant, value: value ?? unknown(`${branch.text} could not be followed to its value`, ref.source.place(branch.from)) };
+      return { variant, value: value ?? unknown(reason("not-followed", { what: branch.text }), ref.source.place(branch.from)) };
     });
     return { value: undefined, byVariant, written: text };
   }

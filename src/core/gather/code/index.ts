@@ -1,7 +1,7 @@
 import { foldersBelow, type FolderIndex } from "../../files/walk.js";
 import { OWN_SYMBOLS } from "../../knowledge/unity.js";
 import type { App } from "../../model/app.js";
-import type { AutoStart, CallMoment, CodeCall, CodeFacts, CodeFile, CodeFunction, Guard, SdkCall, Unreached } from "../../model/code.js";
+import type { AutoStart, CallMoment, CodeCall, CodeFacts, CodeFile, CodeFunction, Guard, SdkCall } from "../../model/code.js";
 import type { SideName } from "../../model/facts.js";
 import { baseName, join } from "../../model/paths.js";
 import type { Batch } from "../../syntax/code/process.js";
@@ -65,6 +65,7 @@ import { settleSwiftConditions } from "./swift-conditions.js";
 import { unnamedClasses } from "./unnamed-classes.js";
 import { unusedPackages } from "./unused-packages.js";
 import { type Wanted, wantedOf } from "./wanted.js";
+import { reason, type Reason } from "../../model/reason.js";
 
 /** How often files that call a function of interest are looked for, and how many are read at most. */
 const ROUNDS = 10;
@@ -194,7 +195,7 @@ export class CodeReader {
         sink.blindSpot({
           side,
           what: `the code of ${baseName(file)}`,
-          why: failed ?? "it could not be parsed",
+          why: failed ?? reason("not-parsed"),
           places: [{ file, line: 1, column: 1 }],
         });
     part.keep(() => {
@@ -602,7 +603,7 @@ function judge(project: ProjectFiles, index: FolderIndex, code: AppCode, texts: 
       code.sink.blindSpot({
         side: source.side,
         what: `the code in ${baseName(source.file)}`,
-        why: "it could not be parsed",
+        why: reason("not-parsed"),
         places: [source.place(0)],
       });
   settleConditions(app, sources);
@@ -661,13 +662,13 @@ function judge(project: ProjectFiles, index: FolderIndex, code: AppCode, texts: 
       code.sink.blindSpot({
         side: source.side,
         what: `parts of ${baseName(source.file)}`,
-        why: "its code could not be parsed in full",
+        why: reason("not-parsed-in-full"),
         places: [source.place(file.errors[0]?.from ?? 0)],
       });
   return facts;
 
   /** Why a call is never made; `undefined`: it is, or anything could lead to it. */
-  function unreachedOf(call: CodeCall, ref: FunctionRef, kind: Match["kind"], hit: Hit | undefined): Unreached | undefined {
+  function unreachedOf(call: CodeCall, ref: FunctionRef, kind: Match["kind"], hit: Hit | undefined): Reason | undefined {
     const { source, code: file } = ref;
     const fn = functionOf(ref);
     // Animations and other assets call methods of components, too; what starts an SDK is not left to them.
@@ -676,7 +677,7 @@ function judge(project: ProjectFiles, index: FolderIndex, code: AppCode, texts: 
     const found = byCallers ?? reach.notLoaded(source);
     if (found) return found;
     const unread = hit ? undefined : reach.unreadValue(source, file, call.from);
-    if (unread !== undefined) return { code: "value", name: unread };
+    if (unread !== undefined) return reason("value-unasked", { name: unread });
     // Nothing can call an object that never comes to be.
     const still = app.kind === "unity" && fn ? reach.notInScene(fn) : undefined;
     return still ?? (!hit && fn ? notStarted(fn, program) : undefined);
@@ -767,8 +768,8 @@ function hasGlobalUsings(project: ProjectFiles, folder: string): boolean {
 }
 
 /** A mark that runs a method on load, on a method that is not static; a coroutine that is only called. */
-function notStarted(fn: CodeFunction, program: Program): Unreached | undefined {
-  if (fn.annotations.includes("RuntimeInitializeOnLoadMethod") && !fn.isStatic) return { code: "instance", name: fn.name };
+function notStarted(fn: CodeFunction, program: Program): Reason | undefined {
+  if (fn.annotations.includes("RuntimeInitializeOnLoadMethod") && !fn.isStatic) return reason("not-static", { name: fn.name });
   if (!fn.iterates) return undefined;
   const calls = program.files.flatMap(({ code }) =>
     code.calls.filter(({ callee }) => callee.split(".").at(-1) === fn.name).map((call) => ({ code, call })),
@@ -776,7 +777,7 @@ function notStarted(fn: CodeFunction, program: Program): Unreached | undefined {
   // A name in a text may be what starts it.
   const named = program.files.some(({ code }) => new RegExp(`["'\\s(]${fn.name}["')]`).test(code.plain.replaceAll(`${fn.name}()`, "")));
   return calls.length > 0 && !named && calls.every(({ code, call }) => isStatement(code, call))
-    ? { code: "iterator", name: fn.name }
+    ? reason("iterator-never-run", { name: fn.name })
     : undefined;
 }
 

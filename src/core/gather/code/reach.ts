@@ -5,7 +5,7 @@ import { ANDROID_STEPS, CLOSING_METHODS, COMPONENT_STEPS, DOTNET_STEPS, IOS_STEP
 import { type FolderIndex, foldersBelow } from "../../files/walk.js";
 import type { SideName } from "../../model/facts.js";
 import { ownPackageOf, type App } from "../../model/app.js";
-import type { CodeCall, CodeFile, CodeFunction, CodeValue, Language, Unreached } from "../../model/code.js";
+import type { CodeCall, CodeFile, CodeFunction, CodeValue, Language } from "../../model/code.js";
 import { baseName, isWithin, join, parentOf } from "../../model/paths.js";
 import type { ProjectFiles } from "../project-files.js";
 import {
@@ -30,6 +30,7 @@ import { type SceneState, type Switching, Scenes, runsInScene } from "./scenes.j
 import { START_VERB, type SourceFile, isScript, mentions } from "./sources.js";
 import { WordIndex } from "./word-index.js";
 import { distance } from "fastest-levenshtein";
+import { reason, type Reason } from "../../model/reason.js";
 
 /** Annotations that say nothing about who calls. */
 const PLAIN_ANNOTATIONS =
@@ -169,9 +170,9 @@ const DEEPEST = 200;
 /** Answers whether anything in an app could lead to a function. Only where nothing could, the answer is a reason. */
 export class Reach {
   /** What is known of functions and types. */
-  private readonly answers = new Map<unknown, Unreached | undefined>();
+  private readonly answers = new Map<unknown, Reason | undefined>();
   /** What the question that is open has asked on its way, with the reason why it would be dead. */
-  private readonly asked = new Map<unknown, Unreached>();
+  private readonly asked = new Map<unknown, Reason>();
   private depth = 0;
   private considered = 0;
   /** Mentions in a file that can lead somewhere, by the name. */
@@ -210,17 +211,17 @@ export class Reach {
   }
 
   /** Why nothing leads to a function; `undefined` when something does or could. */
-  never(ref: FunctionRef): Unreached | undefined {
+  never(ref: FunctionRef): Reason | undefined {
     const fn = functionOf(ref);
     if (!fn || fn.name === "" || this.isEntry(fn)) return undefined;
-    return this.ask(fn, { code: "caller", name: fn.name }, () => this.work(ref, fn));
+    return this.ask(fn, reason("callers-uncalled", { name: fn.name }), () => this.work(ref, fn));
   }
 
   /**
    * Asks backwards from a function or type for anything that lives. What was asked on the way already is not asked again: it leads somewhere
    * only if something else on the way does, so that circles which nothing enters are dead. Only what is certain then is remembered.
    */
-  private ask(key: unknown, dead: Unreached, work: () => Unreached | undefined): Unreached | undefined {
+  private ask(key: unknown, dead: Reason, work: () => Reason | undefined): Reason | undefined {
     if (this.answers.has(key)) return this.answers.get(key);
     const before = this.asked.get(key);
     if (before) return before;
@@ -241,7 +242,7 @@ export class Reach {
   }
 
   /** A script of a page's folder that no page loads, and no other script brings in. Source: html.spec.whatwg.org, "The script element". */
-  notLoaded(source: SourceFile): Unreached | undefined {
+  notLoaded(source: SourceFile): Reason | undefined {
     const { file } = source;
     const { webPages } = this.app;
     const [page] = webPages.filter(({ first }) => first);
@@ -249,14 +250,16 @@ export class Reach {
     if (alone) return alone;
     if (!page || !isScriptFile(file) || !isWithin(file, parentOf(page.file))) return undefined;
     this.loaded ??= this.loadedScripts();
-    return this.loaded.has(file) || this.loaded.has("*") ? undefined : { code: "page", name: baseName(file) };
+    return this.loaded.has(file) || this.loaded.has("*") ? undefined : reason("in-no-page", { name: baseName(file) });
   }
 
   /** A script that no other brings in, beginning with those that the framework loads. */
-  private notImported(source: SourceFile): Unreached | undefined {
+  private notImported(source: SourceFile): Reason | undefined {
     if (!isScript(source.language) || source.side !== "shared" || this.app.webPages.length > 0) return undefined;
     this.imported ??= importedScripts(this.sources, this.roots, this.app.ownPackages);
-    return this.imported.size === 0 || this.imported.has(source.file) ? undefined : { code: "module", name: baseName(source.file) };
+    return this.imported.size === 0 || this.imported.has(source.file)
+      ? undefined
+      : reason("module-unimported", { name: baseName(source.file) });
   }
 
   private loadedScripts(): Set<string> {
@@ -278,7 +281,7 @@ export class Reach {
   }
 
   // eslint-disable-next-line complexity -- one question after the other; the first that has an answer gives it
-  private work(ref: FunctionRef, fn: CodeFunction): Unreached | undefined {
+  private work(ref: FunctionRef, fn: CodeFunction): Reason | undefined {
     const { source, code } = ref;
     const unloaded = this.notLoaded(source);
     if (unloaded) return unloaded;
@@ -290,7 +293,7 @@ export class Reach {
       CLOSING_METHODS.has(fn.name) &&
       (fn.overrides || /^(?:deinit|Finalize)$/.test(fn.name) || this.program.heritage(fn.type).size > 0)
     )
-      return { code: "end", name: fn.name };
+      return reason("runs-at-end", { name: fn.name });
     if (fn.annotations.some((annotation) => !PLAIN_ANNOTATIONS.test(annotation))) return undefined;
     // Called by the bare name of an object.
     if (source.language === "swift" && fn.name === "callAsFunction") return this.typeNever(ref, fn);
@@ -301,7 +304,7 @@ export class Reach {
       isStep(fn.name, source.language) ||
       (fn.selector !== fn.name && CALLED_BY_NAME.has(fn.selector))
     ) {
-      if (this.hidden.delegates.has(fn.type) && fn.kind === "function") return { code: "caller", name: fn.name };
+      if (this.hidden.delegates.has(fn.type) && fn.kind === "function") return reason("callers-uncalled", { name: fn.name });
       return this.shadowed(ref, fn) ?? this.typeNever(ref, fn);
     }
     if (isScript(source.language) && isDefaultExport(code, fn.name)) return this.defaultNever(ref, fn);
@@ -314,7 +317,7 @@ export class Reach {
     if (mentioned === "lives" || mentioned === "unread") return this.typeNever(ref, fn);
     if (mentioned === "none" && this.mayBeAskedFor(ref, fn)) return undefined;
     if (isScript(source.language) && isMemberOfWhole(code.plain, fn.from)) return undefined;
-    return { code: mentioned === "none" ? "function" : fn.iterates ? "iterator" : "caller", name: fn.name };
+    return reason(mentioned === "none" ? "function-uncalled" : fn.iterates ? "iterator-never-run" : "callers-uncalled", { name: fn.name });
   }
 
   /**
@@ -375,7 +378,7 @@ export class Reach {
    * A method that the system calls, in a type of which there are only objects of types that have their own, and do not call the one of the
    * type above.
    */
-  private shadowed({ source, code }: FunctionRef, fn: CodeFunction): Unreached | undefined {
+  private shadowed({ source, code }: FunctionRef, fn: CodeFunction): Reason | undefined {
     if (fn.type === "" || fn.kind !== "function" || !fn.overrides || !this.program.isAbstract(fn.type)) return undefined;
     const below = [...this.program.below(fn.type)].filter((type) => !this.program.isAbstract(type));
     const hidden = (type: string): boolean => {
@@ -388,7 +391,9 @@ export class Reach {
         !new RegExp(`\\bsuper\\s*\\.\\s*${escaped(fn.name)}\\b`).test(found.code.plain.slice(own.from, own.to))
       );
     };
-    return below.length > 0 && below.every(hidden) && code.functions.includes(fn) ? { code: "function", name: fn.name } : undefined;
+    return below.length > 0 && below.every(hidden) && code.functions.includes(fn)
+      ? reason("function-uncalled", { name: fn.name })
+      : undefined;
   }
 
   /** Names by which scripts know a function that they import under another one. */
@@ -411,7 +416,7 @@ export class Reach {
   }
 
   /** A function that a file gives out as its one thing: dead where other files import that, and none of them uses it. */
-  private defaultNever(ref: FunctionRef, fn: CodeFunction): Unreached | undefined {
+  private defaultNever(ref: FunctionRef, fn: CodeFunction): Reason | undefined {
     const users = this.program.files.flatMap(({ source, code }) =>
       code.imports.flatMap(({ source: specifier, names }) =>
         names
@@ -425,7 +430,9 @@ export class Reach {
     const parsedAll = this.sources.every(({ code, text }) => code || !text.includes(baseName(ref.source.file).replace(/\.\w+$/, "")));
     if (users.length === 0 || !parsedAll) return undefined;
     const dead = users.every(({ source, code, local }) => this.mentionsIn(source, code, ref, fn, local) !== "lives");
-    return dead && this.mentionsIn(ref.source, ref.code, ref, fn, fn.name) !== "lives" ? { code: "function", name: fn.name } : undefined;
+    return dead && this.mentionsIn(ref.source, ref.code, ref, fn, fn.name) !== "lives"
+      ? reason("function-uncalled", { name: fn.name })
+      : undefined;
   }
 
   /**
@@ -510,24 +517,26 @@ export class Reach {
   }
 
   /** Why a method of a script component is not run: its component stands in no scene that is built, or is switched off there. */
-  notInScene(fn: CodeFunction): Unreached | undefined {
+  notInScene(fn: CodeFunction): Reason | undefined {
     if (fn.type === "" || fn.isStatic || !this.program.heritage(fn.type).has("MonoBehaviour")) return undefined;
     const state = this.sceneState(fn.type);
     if (state === "used" || runsInScene(state, fn.name)) return undefined;
     // What is switched off is called by others all the same.
     const isEvent = /^(Awake|OnEnable|Start)$/.test(fn.name);
-    if (state === "off" || state === "disabled") return isEvent ? { code: state, name: fn.type } : undefined;
-    return { code: state === "nowhere" ? "scene" : state, name: fn.type };
+    const name = fn.type;
+    if (state === "off" || state === "disabled")
+      return isEvent ? reason(state === "off" ? "object-disabled" : "component-disabled", { name }) : undefined;
+    return reason(state === "nowhere" ? "in-no-scene" : "in-unbuilt-scenes", { name });
   }
 
   /** A method that is called by whoever has an object: dead when nothing names its type. */
-  private typeNever(ref: FunctionRef, fn: CodeFunction): Unreached | undefined {
+  private typeNever(ref: FunctionRef, fn: CodeFunction): Reason | undefined {
     return fn.type === "" ? undefined : this.unnamed(fn.type, ref);
   }
 
   /** Why no object of a type can come to be: nothing in the app names it. */
-  unnamed(type: string, { source, code }: FunctionRef): Unreached | undefined {
-    return this.ask(`${source.file} ${type}`, { code: "class", name: type }, () =>
+  unnamed(type: string, { source, code }: FunctionRef): Reason | undefined {
+    return this.ask(`${source.file} ${type}`, reason("class-unused", { name: type }), () =>
       this.typeWork(type, source, code, this.program.types(type)),
     );
   }
@@ -538,7 +547,7 @@ export class Reach {
     source: SourceFile,
     code: CodeFile,
     declared: readonly { source: SourceFile; type: { extension: boolean; annotations: string[]; from: number; to: number } }[],
-  ): Unreached | undefined {
+  ): Reason | undefined {
     // A type of another module that is only added to is known there.
     if (!declared.some((part) => !part.type.extension)) return undefined;
     if (declared.some((part) => part.type.annotations.some((annotation) => !PLAIN_ANNOTATIONS.test(annotation)))) return undefined;
@@ -578,7 +587,7 @@ export class Reach {
         return undefined;
       }
     }
-    return { code: "class", name: type };
+    return reason("class-unused", { name: type });
   }
 
   /** A list of modules in a package of the repository: the code that the framework makes names it. */

@@ -12,6 +12,7 @@ import { sourceFiles } from "../platforms/source-text.js";
 import { isScript, languageOf } from "../../syntax/code/languages.js";
 import { parseCode, type Batch, type ParsedCode } from "../../syntax/code/process.js";
 import { packageOfImport, type Imported, type Wanted } from "./wanted.js";
+import type { Reason } from "../../model/reason.js";
 
 /** One own source file of an app. */
 export interface SourceFile {
@@ -24,7 +25,7 @@ export interface SourceFile {
   /** What it says, once it was parsed; `null` when it could not be. */
   code: CodeFile | null | undefined;
   /** Why it could not be parsed. */
-  failed: string | undefined;
+  failed: Reason | undefined;
   /** Set when its parsing has begun. */
   parsing: Promise<ParsedCode> | undefined;
   /** Packages of the app that it imports, as far as a look at its lines tells. */

@@ -8,6 +8,7 @@ import type { IosTarget, XcodeProject } from "../platforms/ios/xcode-project.js"
 import type { HelperScripts } from "../platforms/ios/ruby-host.js";
 import type { Settings } from "../../settings/settings.js";
 import type { Batch } from "../../syntax/code/process.js";
+import type { Reason } from "../../model/reason.js";
 
 /** An application module or an Xcode project that no app has claimed yet. */
 export interface AndroidCandidate {
@@ -65,7 +66,7 @@ export interface Framework<State = unknown> {
   /** Folders that are the framework's by their declarations, and have no native project. */
   withoutNative?: (discovery: Discovery) => string[];
   /** Project files of the framework's kind that are no app, and why. */
-  passedOver?: (discovery: Discovery) => { file: string; why: string }[];
+  passedOver?: (discovery: Discovery) => { file: string; why: Reason }[];
   /** Scripts that the framework brings for Podfiles and podspecs, when it is installed. */
   helpers?(discovery: Discovery, detected: DetectedApp<State>): HelperScripts;
   /** Packages of the repository that its configuration links, whether or not the app's list has them. */

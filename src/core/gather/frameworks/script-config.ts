@@ -3,6 +3,7 @@ import { scriptFrame, type Assignment, type CallPart, type Frame, type Host } fr
 import { execute, invoke } from "../../evaluate/interpret.js";
 import { fromData, isValue, mapOf as mapResult, NOTHING, textIn, type Result } from "../../evaluate/values.js";
 import { join, parentOf } from "../../model/paths.js";
+import { reason } from "../../model/reason.js";
 import { unknown, type Value } from "../../model/value.js";
 import { listOf, mapOf, scalarOf, type Data } from "../../syntax/data.js";
 import type { Source } from "../../syntax/source.js";
@@ -56,7 +57,7 @@ class SettingsHost implements Host {
     if (dotted === "undefined") return NOTHING;
     const stated = path[0] === "process" && path[1] === "env" && path.length === 3 ? this.environment?.(path[2] as string) : undefined;
     if (stated !== undefined) return stated ?? NOTHING;
-    if (path[0] === "process" && path[1] === "env") return unknown("read from the environment", frame.source.place(at));
+    if (path[0] === "process" && path[1] === "env") return unknown(reason("environment"), frame.source.place(at));
     if (dotted === "__dirname") return { kind: "known", text: ".", place: frame.source.place(at) };
     if (dotted === "module.exports" || dotted === "exports.default") return this.exported ?? mapResult([]);
     return undefined;
@@ -67,7 +68,7 @@ class SettingsHost implements Host {
     const { name, path, place } = call;
     const dotted = path?.join(".");
     if (dotted === "require")
-      return this.required(textIn(call.positional()[0]?.result)) ?? unknown("a package or file that is not read", place);
+      return this.required(textIn(call.positional()[0]?.result)) ?? unknown(reason("package-or-file-not-read"), place);
     if (dotted === "path.join" || dotted === "path.resolve") {
       const parts = call.positional().map(({ result }) => textIn(result));
       return parts.every((part) => part !== undefined) ? { kind: "known", text: join(...(parts as string[])), place } : undefined;

@@ -3,6 +3,7 @@ import type { FileTree } from "../../files/tree.js";
 import type { AndroidLibrary } from "../../model/app.js";
 import type { LevelName, NativeLibrary } from "../../model/facts.js";
 import { uniquePlaces } from "../../model/place.js";
+import { reason } from "../../model/reason.js";
 import { baseName, isInstalled, join } from "../../model/paths.js";
 import type { GradleModule } from "../../model/gradle.js";
 import { known, possibleTexts, textOf } from "../../model/value.js";
@@ -36,7 +37,7 @@ function readAndroidBinary(project: ProjectFiles, app: FactSink, binary: Android
   const { file, by } = binary;
   const { tree } = project;
   if (isPointer(tree, file)) {
-    app.blindSpot({ side: "android", what: baseName(file), why: "only a pointer to it is in this checkout", places: [startOfFile(file)] });
+    app.blindSpot({ side: "android", what: baseName(file), why: reason("pointer-only"), places: [startOfFile(file)] });
     return;
   }
   const inside = (path: string): string => insideArchive(file, path);

@@ -9,6 +9,7 @@ import { bytesIn } from "../platforms/ios/binary.js";
 import type { Podspec } from "../platforms/ios/podspec.js";
 import type { ProjectFiles } from "../project-files.js";
 import type { FactSink } from "../sink.js";
+import { reason } from "../../model/reason.js";
 
 const SOURCE = /\.(swift|mm?|c|cc|cpp)$/;
 
@@ -101,7 +102,7 @@ export function readGuardedBinary(project: ProjectFiles, app: FactSink, file: st
     );
   });
   if (!used) {
-    app.blindSpot({ side: "ios", what: baseName(file), why: "too large to see which interfaces of the system it uses", places: [at] });
+    app.blindSpot({ side: "ios", what: baseName(file), why: reason("too-large-for-interfaces"), places: [at] });
     return;
   }
   note(

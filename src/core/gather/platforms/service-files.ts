@@ -6,6 +6,7 @@ import type { FactSink } from "../sink.js";
 import type { ServiceFile } from "../../model/facts.js";
 import { baseName, isWithin, join } from "../../model/paths.js";
 import { takesIn } from "../../model/xcode.js";
+import { reason } from "../../model/reason.js";
 import { known, textOf, type Value } from "../../model/value.js";
 import { placeOf, type Data } from "../../syntax/data.js";
 import type { XcodeProject } from "./ios/xcode-project.js";
@@ -99,7 +100,7 @@ function readAndroidFiles(project: ProjectFiles, app: FactSink, side: AndroidSid
         files.push({
           ...file,
           read,
-          why: read === false ? `no build of ${module.path} looks in ${folder}` : undefined,
+          why: read === false ? reason("no-build-looks", { module: module.path, folder }) : undefined,
           advice: `move it to ${module.folder || "the app's module"}`,
         });
     }
@@ -164,7 +165,7 @@ function readIosFiles(
         ...file,
         ...(side.targets.length > 1 && takers.length > 0 ? { targets: takers.map((target) => target.name) } : {}),
         read,
-        why: read === false ? "it is not a member of the target: no build phase copies it into the app" : undefined,
+        why: read === false ? reason("no-member-of-target") : undefined,
         advice: `add it to the target ${side.target.name}`,
       });
     }

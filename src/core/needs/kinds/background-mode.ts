@@ -3,6 +3,7 @@ import { type WireResult, type NeedOnSide, entriesNamed, homeOf, placesOf, isUns
 import type { NeedDefinition } from "../definition.js";
 import { draftEntries } from "../drafting.js";
 import { WORDS } from "../form.js";
+import { reason } from "../../model/reason.js";
 
 export const backgroundMode: NeedDefinition = {
   title: "background mode",
@@ -20,7 +21,7 @@ function check({ app, need, side }: NeedOnSide): WireResult {
   if (side !== "ios") return { state: "unneeded", wanted: name };
   const { here } = entriesNamed(app, side, "backgroundMode", name);
   if (here.length > 0) return { state: "connected", wanted: name, found: "there", places: placesOf(here) };
-  if (isUnseen(app, "ios")) return { state: "unknown", wanted: name, why: "the app's property list is not in the files" };
+  if (isUnseen(app, "ios")) return { state: "unknown", wanted: name, why: reason("property-list-missing") };
   const [list] = app.propertyLists;
   return {
     state: "missing",

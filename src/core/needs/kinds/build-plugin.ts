@@ -4,6 +4,7 @@ import type { WireResult, NeedOnSide } from "../context.js";
 import type { NeedDefinition } from "../definition.js";
 import { scalar, type DraftedNeed, type DraftSubject } from "../drafting.js";
 import { TEXT, WORDS, optional, table } from "../form.js";
+import { reason } from "../../model/reason.js";
 
 export const buildPlugin: NeedDefinition = {
   title: "build plugin",
@@ -26,7 +27,7 @@ function check({ app, need, side }: NeedOnSide): WireResult {
   const [conditional] = applied;
   if (applied.some((plugin) => !plugin.conditional))
     return { state: "connected", wanted: id, places: applied.map(({ at: place }) => place) };
-  if (conditional) return { state: "unknown", wanted: id, why: "it is applied in some builds only", places: [conditional.at] };
+  if (conditional) return { state: "unknown", wanted: id, why: reason("plugin-applied-sometimes"), places: [conditional.at] };
   const onPath = [build.settings, build.root, ...build.modules.values()].flatMap((module) =>
     module.dependencies.filter(
       (dependency) =>
@@ -40,8 +41,7 @@ function check({ app, need, side }: NeedOnSide): WireResult {
   const there = [...named.map(({ at: place }) => place), ...onPath.flatMap(({ places }) => places.slice(0, 1))];
   if (there.length > 0)
     return { state: "loose", wanted: id, found: "on the class path but not applied", fix: `apply ${id} in ${home}`, places: there };
-  if (hasOwnPlugins(build, app.android.module))
-    return { state: "unknown", wanted: id, why: "convention plugins of the build may apply it" };
+  if (hasOwnPlugins(build, app.android.module)) return { state: "unknown", wanted: id, why: reason("convention-plugins") };
   return { state: "missing", wanted: id, fix: `add the build plugin ${id} and apply it in ${home}`, places: [] };
 }
 

@@ -4,6 +4,7 @@ import { compareIn } from "../../versions/ecosystem.js";
 import type { WireResult, NeedOnSide } from "../context.js";
 import type { NeedDefinition } from "../definition.js";
 import { TEXT, WORDS, matching, optional, table } from "../form.js";
+import { reason } from "../../model/reason.js";
 
 export const companion: NeedDefinition = {
   title: "companion",
@@ -40,13 +41,13 @@ function check({ app, need, side }: NeedOnSide): WireResult {
       (side === "ios" && /^[\w.-]+:[\w.-]+$/.test(name)) ||
       app.dependencies.some((dependency) => dependency.name === name && dependency.side === other)
     )
-      return { state: "unneeded", wanted, why: "it is a package of the other side" };
+      return { state: "unneeded", wanted, why: reason("of-other-side") };
     return { state: "missing", wanted, fix: `add ${wanted}` };
   }
   const version = here.map(versionOf).find((text) => text !== undefined);
   const places = first.places.slice(0, 1);
   if (least === undefined) return { state: "connected", wanted, found: version ?? "there", places };
-  if (version === undefined) return { state: "unknown", wanted, why: "its version is not in the files", places };
+  if (version === undefined) return { state: "unknown", wanted, why: reason("version-missing"), places };
   if (compareIn(first.ecosystem, version, least) >= 0) return { state: "connected", wanted, found: version, places };
   return {
     state: "loose",

@@ -4,6 +4,7 @@ import { type WireResult, type NeedOnSide, comesAsPackage } from "../context.js"
 import type { NeedDefinition } from "../definition.js";
 import { scalar, type DraftedNeed, type DraftSubject } from "../drafting.js";
 import { WORDS, table, words } from "../form.js";
+import { reason } from "../../model/reason.js";
 
 export const embed: NeedDefinition = {
   title: "embedded binary",
@@ -23,7 +24,7 @@ function check(subject: NeedOnSide): WireResult {
   const link = app.links.find((fact) => wildcard(name, fact.name));
   if (!link)
     return comesAsPackage(subject)
-      ? { state: "unneeded", wanted: name, why: "it comes as a package" }
+      ? { state: "unneeded", wanted: name, why: reason("comes-as-package") }
       : { state: "missing", wanted: name, fix: `link ${name} in the target` };
   if (kind === "dynamic" && !link.embedded)
     return {

@@ -1,4 +1,5 @@
 import { textIn } from "../../model/sheet.js";
+import { reason } from "../../model/reason.js";
 import { textOf } from "../../model/value.js";
 import { compareLevels, isLevel } from "../../versions/level.js";
 import { type WireResult, type NeedOnSide, placesOf, homeOf } from "../context.js";
@@ -18,7 +19,7 @@ export const host: NeedDefinition = {
 function check({ app, need, side }: NeedOnSide): WireResult {
   const text = textIn(need.value) ?? "";
   const host = text.replace(/^\w+:\/\//, "").replace(/[/:].*$/, "");
-  if (/^https:/.test(text)) return { state: "unneeded", wanted: host, why: "hosts with encryption need no exception" };
+  if (/^https:/.test(text)) return { state: "unneeded", wanted: host, why: reason("https-needs-no-exception") };
   const all = app.entries.filter((entry) => entry.side === side && (entry.kind === "clearText" || entry.kind === "host"));
   const open = all.filter((entry) =>
     entry.kind === "clearText"

@@ -2,13 +2,14 @@ import { baseName } from "../../model/paths.js";
 import { codeNeed, namesOf } from "../calls.js";
 import type { WireResult, NeedOnSide } from "../context.js";
 import { scalar, type DraftedNeed, type DraftSubject } from "../drafting.js";
+import { reason } from "../../model/reason.js";
 
 export const importNeed = codeNeed("import", ["start/import-missing"], check, draft);
 
 function check(subject: NeedOnSide): WireResult {
   const { app, side, sheet } = subject;
   const { own, wanted } = namesOf(subject);
-  if (wanted === undefined) return { state: "unneeded", wanted: "", why: "the sheet requires nothing in this side's code" };
+  if (wanted === undefined) return { state: "unneeded", wanted: "", why: reason("sheet-asks-no-code") };
   const missing = (app.code?.missingImports ?? []).filter((fact) => fact.sdk === sheet.sdk && fact.side === side);
   const [first] = missing;
   if (first) {
@@ -35,7 +36,7 @@ function check(subject: NeedOnSide): WireResult {
     };
   const text = app.codeNames.filter((fact) => fact.side === side && names.includes(fact.name));
   if (text.length > 0) return { state: "connected", wanted, found: "in the source code", places: text.map((fact) => fact.at) };
-  return { state: "unknown", wanted, why: "the source files do not contain it by this name" };
+  return { state: "unknown", wanted, why: reason("not-in-sources") };
 }
 
 function draft({ app, sdk }: DraftSubject): DraftedNeed[] {

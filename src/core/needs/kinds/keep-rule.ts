@@ -1,5 +1,6 @@
 import { baseName } from "../../model/paths.js";
 import { textIn } from "../../model/sheet.js";
+import { reason } from "../../model/reason.js";
 import { textOf } from "../../model/value.js";
 import type { WireResult, NeedOnSide } from "../context.js";
 import type { NeedDefinition } from "../definition.js";
@@ -21,7 +22,7 @@ function check({ app, need, side }: NeedOnSide): WireResult {
   if (side !== "android") return { state: "unneeded", wanted: rule };
   const shrunk = app.shrink.filter(({ enabled }) => textOf(enabled) !== "false");
   const [first] = shrunk;
-  if (!first) return { state: "unneeded", wanted: rule, why: "no release build shrinks its code" };
+  if (!first) return { state: "unneeded", wanted: rule, why: reason("no-shrinking") };
   const unclear = shrunk.every(({ enabled }) => textOf(enabled) === undefined);
   const files = app.rulesFiles.filter(({ rules }) => rules.some(({ text }) => covers(text, rule)));
   const used = files.filter(
@@ -34,7 +35,7 @@ function check({ app, need, side }: NeedOnSide): WireResult {
     return {
       state: "unknown",
       wanted: rule,
-      why: "whether the release build shrinks its code depends on the build",
+      why: reason("shrinking-open"),
       places: [first.enabled.place],
     };
   const [unused] = files;

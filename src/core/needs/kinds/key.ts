@@ -3,6 +3,7 @@ import { isPlaceholderText } from "../../knowledge/placeholder-texts.js";
 import type { App } from "../../model/app.js";
 import type { Entry, EntryKind, SideName } from "../../model/facts.js";
 import { uniquePlaces } from "../../model/place.js";
+import { reason } from "../../model/reason.js";
 import { type Sheet, type SheetNeed, itemsIn, textIn } from "../../model/sheet.js";
 import { textOf } from "../../model/value.js";
 import { type WireResult, type NeedOnSide, onlyInSomeVariants, placesOf } from "../context.js";
@@ -41,7 +42,7 @@ function check(subject: NeedOnSide): WireResult {
   const { entries, titles } = keyEntries(app, sheet, need, side);
   const wanted = titles.join(" or ");
   if (isNowhere(need)) return nowhere(subject);
-  if (titles.length === 0) return { state: "unneeded", wanted: name, why: "the sheet names no place for it on this side" };
+  if (titles.length === 0) return { state: "unneeded", wanted: name, why: reason("sheet-names-no-place") };
   const known = entries.filter(({ value }) => value?.kind === "known");
   if (known.length === 0) return withoutValue(subject, entries, titles, name);
   const bad = placeholderIn(known, wanted) ?? misshapen(subject, known, name, wanted);
@@ -67,9 +68,9 @@ function withoutValue({ app, side }: NeedOnSide, entries: readonly Entry[], titl
   const places = placesOf(entries);
   const [unclear] = entries;
   if (unclear?.value?.kind === "unknown") return { state: "unknown", wanted, why: unclear.value.why, places };
-  if (unclear) return { state: "unknown", wanted, why: "its value depends on the build", places };
+  if (unclear) return { state: "unknown", wanted, why: reason("value-depends-on-build"), places };
   if (titles.every((title) => title.endsWith("the source code")) && !app.codeRead.includes(side) && !app.codeRead.includes("shared"))
-    return { state: "unknown", wanted, why: "no source files of this side are here" };
+    return { state: "unknown", wanted, why: reason("no-sources") };
   return {
     state: "missing",
     problem: "absent",
@@ -176,7 +177,7 @@ function apartInVariants(known: readonly Entry[], wanted: string): WireResult | 
 /** A key that may stand nowhere in the app: a secret for servers. */
 function nowhere({ app, sheet, need, side }: NeedOnSide): WireResult {
   const wanted = "nowhere in the app";
-  if (!shapeOf(sheet, need, side)) return { state: "unneeded", wanted, why: "the sheet gives it no shape to be known by" };
+  if (!shapeOf(sheet, need, side)) return { state: "unneeded", wanted, why: reason("no-shape") };
   const { entries } = keyEntries(app, sheet, need, side);
   const [first] = entries;
   if (first)
@@ -190,7 +191,7 @@ function nowhere({ app, sheet, need, side }: NeedOnSide): WireResult {
     };
   return app.codeRead.includes(side) || app.codeRead.includes("shared")
     ? { state: "connected", wanted, found: "in none of the files that were read" }
-    : { state: "unknown", wanted, why: "no source files of this side are here" };
+    : { state: "unknown", wanted, why: reason("no-sources") };
 }
 
 /** A key for tests where the release build takes it, or a production key in a debug build. */

@@ -2,6 +2,7 @@ import { statementsOf } from "../../derive/level-statements.js";
 import { sideOf, sideOfLevel } from "../../model/app.js";
 import type { LevelName } from "../../model/facts.js";
 import { uniquePlaces } from "../../model/place.js";
+import { reason } from "../../model/reason.js";
 import { textIn, type LEVEL_KINDS } from "../../model/sheet.js";
 import { possibleTexts, textOf } from "../../model/value.js";
 import { compareLevels, isLevel } from "../../versions/level.js";
@@ -37,7 +38,7 @@ function levelNeed(level: LevelName): NeedDefinition {
 function checkLevel({ app, need }: NeedOnSide, level: LevelName): WireResult {
   const wanted = textIn(need.value) ?? "";
   const side = sideOf(app, sideOfLevel(level));
-  if (!side) return { state: "unneeded", wanted, why: "the app does not have this side" };
+  if (!side) return { state: "unneeded", wanted, why: reason("no-such-side") };
   const statements = statementsOf(app, level);
   const places = uniquePlaces(statements.flatMap(({ value, at: place }) => [value.place, place]));
   const low = statements.filter(
@@ -68,13 +69,13 @@ function checkLevel({ app, need }: NeedOnSide, level: LevelName): WireResult {
           places: effective ? [effective.place] : places,
         };
   }
-  if (statements.length > 0) return { state: "unknown", wanted: `${wanted} or higher`, why: "it depends on the build", places };
+  if (statements.length > 0) return { state: "unknown", wanted: `${wanted} or higher`, why: reason("depends-on-build"), places };
   if (level !== "minSdk" && level !== "iosTarget")
-    return { state: "unknown", wanted: `${wanted} or higher`, why: "nothing in the files sets it" };
+    return { state: "unknown", wanted: `${wanted} or higher`, why: reason("nothing-sets-it") };
   return {
     state: "missing",
     wanted: `${wanted} or higher`,
-    why: "nothing in the project sets it: a default applies",
+    why: reason("default-applies"),
     fix: `set ${level} to ${wanted} or higher`,
   };
 }

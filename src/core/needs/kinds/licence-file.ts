@@ -4,6 +4,7 @@ import { wildcard } from "../../model/wildcard.js";
 import type { WireResult, NeedOnSide } from "../context.js";
 import type { NeedDefinition } from "../definition.js";
 import { PATH } from "../form.js";
+import { reason } from "../../model/reason.js";
 
 export const licenceFile: NeedDefinition = {
   title: "licence file",
@@ -23,7 +24,7 @@ function check({ app, need, side }: NeedOnSide): WireResult {
       found: found.map(({ file }) => file).join(", "),
       places: found.map(({ file }) => ({ file, line: 1, column: 1 })),
     };
-  if (app.leftOutOfGit.has(name)) return { state: "unknown", wanted: name, why: ".gitignore keeps it out of the repository" };
+  if (app.leftOutOfGit.has(name)) return { state: "unknown", wanted: name, why: reason("ignored-by-git") };
   return {
     state: "missing",
     problem: "absent",

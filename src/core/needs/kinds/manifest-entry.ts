@@ -1,4 +1,5 @@
 import { textIn } from "../../model/sheet.js";
+import { reason } from "../../model/reason.js";
 import { possibleTexts } from "../../model/value.js";
 import { type WireResult, type NeedOnSide, entriesNamed, homeOf, placesOf, isUnseen } from "../context.js";
 import type { NeedDefinition } from "../definition.js";
@@ -34,12 +35,12 @@ function check({ app, need, side }: NeedOnSide): WireResult {
   if (taken) return { state: "loose", wanted, found: "removed by a merge marker", fix: "remove the marker", places: [taken.at] };
   const [first] = here;
   if (!first) {
-    if (isUnseen(app, "android")) return { state: "unknown", wanted, why: "the app's manifest is not in the files" };
+    if (isUnseen(app, "android")) return { state: "unknown", wanted, why: reason("manifest-missing") };
     return { state: "missing", wanted, fix: `add ${wanted} to ${homeOf(app, side, "manifest")}` };
   }
   if (value !== undefined && first.value && !here.some((entry) => possibleTexts(entry.value).some((text) => sameValue(text, value)))) {
     if (here.some((entry) => entry.value?.kind === "unknown"))
-      return { state: "unknown", wanted, why: "its value is not in the files", places: placesOf(here) };
+      return { state: "unknown", wanted, why: reason("value-missing"), places: placesOf(here) };
     return { state: "loose", wanted, found: possibleTexts(first.value).join(" or "), fix: `set it to ${value}`, places: placesOf([first]) };
   }
   return {

@@ -5,6 +5,7 @@ import { type WireResult, type NeedOnSide, entriesNamed, onlyInSomeVariants, hom
 import type { NeedDefinition } from "../definition.js";
 import { entriesFor, scalar, type DraftedNeed, type DraftSubject } from "../drafting.js";
 import { TEXT, VERSION, WORDS, optional, table } from "../form.js";
+import { reason } from "../../model/reason.js";
 
 export const permission: NeedDefinition = {
   title: "permission",
@@ -35,9 +36,8 @@ function check({ app, need, side }: NeedOnSide): WireResult {
       found: first.by === undefined ? "in the manifest" : `comes with ${first.by}`,
       places: placesOf(here),
     };
-  if (app.editorPermissions.includes(name))
-    return { state: "unknown", wanted: name, why: "the editor adds it when something uses a feature that needs it" };
-  if (isUnseen(app, "android")) return { state: "unknown", wanted: name, why: "the app's manifest is not in the files" };
+  if (app.editorPermissions.includes(name)) return { state: "unknown", wanted: name, why: reason("editor-adds-it") };
+  if (isUnseen(app, "android")) return { state: "unknown", wanted: name, why: reason("manifest-missing") };
   const [manifest] = app.manifests;
   return {
     state: "missing",

@@ -3,6 +3,7 @@ import { inWords } from "../../model/suggest.js";
 import type { NeedOnSide, WireResult } from "../context.js";
 import type { NeedDefinition } from "../definition.js";
 import { words } from "../form.js";
+import { reason } from "../../model/reason.js";
 
 export const privacyManifest: NeedDefinition = {
   title: "privacy manifest",
@@ -36,11 +37,15 @@ function check({ app, presence: { packages }, sheet, side }: NeedOnSide): WireRe
   if (without.length === 0)
     return { state: "connected", wanted, found: found.join(", "), places: found.map((file) => ({ file, line: 1, column: 1 })) };
   const away = without.filter(({ isHere }) => !isHere).map(({ name }) => name);
-  if (away.length > 0) return { state: "unknown", wanted, why: `the files of ${inWords(away)} are not on this machine` };
+  if (away.length > 0) return { state: "unknown", wanted, why: reason("package-files-elsewhere", { packages: inWords(away) }) };
   const open = without.filter(({ isOpen }) => isOpen).map(({ name }) => name);
-  if (open.length > 0) return { state: "unknown", wanted, why: `which resources ${inWords(open)} brings could not be worked out` };
+  if (open.length > 0) return { state: "unknown", wanted, why: reason("package-resources-open", { packages: inWords(open) }) };
   if (found.length > 0)
-    return { state: "unknown", wanted, why: `${found.join(", ")} is there, but ${inWords(without.map(({ name }) => name))} carries none` };
+    return {
+      state: "unknown",
+      wanted,
+      why: reason("manifest-in-some-only", { there: found.join(", "), without: inWords(without.map(({ name }) => name)) }),
+    };
   return {
     state: "missing",
     wanted,

@@ -1,6 +1,7 @@
 import { isPlaceholderSentence } from "../../knowledge/placeholder-texts.js";
 import type { QuickFix } from "../../model/quick-fix.js";
 import { textIn } from "../../model/sheet.js";
+import { reason } from "../../model/reason.js";
 import { textOf } from "../../model/value.js";
 import { type WireResult, type NeedOnSide, entriesNamed, onlyInSomeVariants, homeOf, placesOf, isUnseen } from "../context.js";
 import type { NeedDefinition } from "../definition.js";
@@ -46,7 +47,7 @@ function check({ app, need, side }: NeedOnSide): WireResult {
   const partly = onlyInSomeVariants(app, side, here, name, "add it to the property lists of all configurations");
   if (partly) return partly;
   if (here.length > 0) return { state: "connected", wanted: name, found: "there", places: placesOf(here) };
-  if (isUnseen(app, "ios")) return { state: "unknown", wanted: name, why: "the app's property list is not in the files" };
+  if (isUnseen(app, "ios")) return { state: "unknown", wanted: name, why: reason("property-list-missing") };
   return {
     state: "missing",
     problem: "absent",

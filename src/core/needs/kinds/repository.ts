@@ -1,5 +1,6 @@
 import { mayMirror, normalizedUrl, usableRepositories } from "../../derive/repositories.js";
 import { textIn } from "../../model/sheet.js";
+import { reason } from "../../model/reason.js";
 import { textOf } from "../../model/value.js";
 import type { WireResult, NeedOnSide } from "../context.js";
 import type { NeedDefinition } from "../definition.js";
@@ -18,7 +19,7 @@ function check({ app, need, side, presence }: NeedOnSide): WireResult {
   const url = textIn(need.value) ?? "";
   if (side === "ios") {
     if (!presence.packages.some(({ ecosystem }) => ecosystem === "cocoapods"))
-      return { state: "unneeded", wanted: url, why: "it does not come as a pod" };
+      return { state: "unneeded", wanted: url, why: reason("no-pod") };
     const found = app.repositories.find(
       (repository) => repository.module === "Podfile" && normalizedUrl(textOf(repository.url) ?? "") === normalizedUrl(url),
     );
@@ -28,7 +29,7 @@ function check({ app, need, side, presence }: NeedOnSide): WireResult {
   }
   if (!app.android) return { state: "unneeded", wanted: url };
   if (presence.packages.length > 0 && presence.packages.every(({ ecosystem, route }) => ecosystem === "binary" || route === "path"))
-    return { state: "unneeded", wanted: url, why: "it comes as a file" };
+    return { state: "unneeded", wanted: url, why: reason("comes-as-file") };
   const wanted = normalizedUrl(url);
   const usable = usableRepositories(app, app.android);
   const found = usable.find((repository) => normalizedUrl(textOf(repository.url) ?? "") === wanted);
@@ -50,8 +51,8 @@ function check({ app, need, side, presence }: NeedOnSide): WireResult {
       places: [elsewhere.at],
     };
   if (usable.length === 0 || usable.some((repository) => repository.kind === "url" && textOf(repository.url) === undefined))
-    return { state: "unknown", wanted: url, why: "the repositories of this build are not all in the files" };
-  if (usable.some(mayMirror)) return { state: "unknown", wanted: url, why: "the build uses a company mirror, which may serve it" };
+    return { state: "unknown", wanted: url, why: reason("repositories-open") };
+  if (usable.some(mayMirror)) return { state: "unknown", wanted: url, why: reason("company-mirror") };
   return { state: "missing", wanted: url, fix: `add maven { url '${url}' } in ${home}`, places: usable[0] ? [usable[0].at] : [] };
 }
 

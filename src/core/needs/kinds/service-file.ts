@@ -3,6 +3,7 @@ import { foreignTo } from "../../derive/service-ids.js";
 import { isForDevelopment } from "../../model/app.js";
 import { baseName, join, parentOf } from "../../model/paths.js";
 import { itemsIn, mainText, textIn, type NeedPart } from "../../model/sheet.js";
+import { reason } from "../../model/reason.js";
 import { textOf } from "../../model/value.js";
 import { buildsWithout } from "../../model/variants.js";
 import { wildcard } from "../../model/wildcard.js";
@@ -49,13 +50,13 @@ function check({ app, need, side }: NeedOnSide): WireResult {
       problem: "misplaced",
       wanted: `${name} in ${folder}`,
       found: elsewhere.file,
-      why: `the SDK reads it in ${folder}`,
+      why: reason("read-in-folder", { folder }),
       fix: `move it to ${folder} in ${(side === "android" ? app.android?.module.folder : app.ios?.folder) || "the project"}`,
       places: [{ file: elsewhere.file, line: 1, column: 1 }],
     };
   const [first] = files;
   if (!first) {
-    if (app.leftOutOfGit.has(name)) return { state: "unknown", wanted: name, why: ".gitignore keeps it out of the repository" };
+    if (app.leftOutOfGit.has(name)) return { state: "unknown", wanted: name, why: reason("ignored-by-git") };
     const where = side === "android" ? (app.android?.module.folder ?? "the app's module") : `the target ${app.ios?.target.name ?? ""}`;
     return { state: "missing", problem: "absent", wanted: name, fix: `put ${name} into ${where}` };
   }
@@ -106,7 +107,7 @@ function check({ app, need, side }: NeedOnSide): WireResult {
       problem: "variant",
       wanted: name,
       found: `only for ${variants.join(", ")}`,
-      why: `the build of ${without.join(", ")} finds none`,
+      why: reason("build-finds-none", { variants: without.join(", ") }),
       fix: `put one for ${without.join(", ")} into src/${without[0] ?? ""}, or one for all into ${app.android?.module.folder || "the app's module"}`,
       places: [start],
     };

@@ -2,6 +2,7 @@ import { textIn } from "../../model/sheet.js";
 import { type WireResult, type NeedOnSide, comesAsPackage } from "../context.js";
 import type { NeedDefinition } from "../definition.js";
 import { WORDS } from "../form.js";
+import { reason } from "../../model/reason.js";
 
 export const systemFramework: NeedDefinition = {
   title: "system framework",
@@ -30,6 +31,6 @@ function check(subject: NeedOnSide): WireResult {
       ),
   );
   if (flag) return { state: "connected", wanted: name, found: "in the linker flags", places: [flag.at] };
-  if (comesAsPackage(subject)) return { state: "unneeded", wanted: name, why: "the package links what it needs" };
+  if (comesAsPackage(subject)) return { state: "unneeded", wanted: name, why: reason("package-links-itself") };
   return { state: "missing", wanted: name, fix: `link ${file} in the target ${app.ios?.target.name ?? ""}` };
 }

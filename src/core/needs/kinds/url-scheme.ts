@@ -1,5 +1,6 @@
 import { isPlaceholderText } from "../../knowledge/placeholder-texts.js";
 import { isTable, mainText, textIn } from "../../model/sheet.js";
+import { reason } from "../../model/reason.js";
 import { possibleTexts } from "../../model/value.js";
 import { type WireResult, type NeedOnSide, homeOf, placesOf } from "../context.js";
 import type { NeedDefinition } from "../definition.js";
@@ -31,7 +32,7 @@ function check(subject: NeedOnSide): WireResult {
   const unclear: WireResult = {
     state: "unknown",
     wanted: `built from ${from}`,
-    why: `${from}, which it is built from, has no certain value`,
+    why: reason("source-of-value-open", { name: from }),
   };
   const values = keyValues(app, sheet, from, side) ?? keyValues(app, sheet, from, side === "ios" ? "android" : "ios");
   if (!values || [...values.values()].some((value) => value.trim() === "" || isPlaceholderText(value))) return unclear;
@@ -77,7 +78,12 @@ function checkScheme(
   if (found.length > 0) return { state: "connected", wanted: title, found: "there", places: placesOf(found) };
   const unclear = schemes.find((entry) => entry.value?.kind === "unknown");
   if (unclear)
-    return { state: "unknown", wanted: title, why: unclear.value?.kind === "unknown" ? unclear.value.why : "", places: [unclear.at] };
+    return {
+      state: "unknown",
+      wanted: title,
+      why: unclear.value?.kind === "unknown" ? unclear.value.why : undefined,
+      places: [unclear.at],
+    };
   const prefix = from === undefined ? undefined : textIn(need.value, "prefix");
   const near = schemes.find((entry) => (prefix ? entry.name.startsWith(prefix) : entry.name.toLowerCase() === wanted.toLowerCase()));
   const file = homeOf(app, side, side === "ios" ? "plist" : "manifest");

@@ -1,7 +1,8 @@
-import { unreachedText, type SdkCall } from "../../model/code.js";
+import { NOTHING_LEADS, type SdkCall } from "../../model/code.js";
 import { allNever, codeNeed, fault, checkCalls, isPlain, runsBefore, unguarded } from "../calls.js";
 import type { NeedOnSide } from "../context.js";
 import type { WireFault } from "../wire.js";
+import { reasonText } from "../../model/reason.js";
 
 export const use = codeNeed("use", ["start/never-reached", "start/too-late", "start/unguarded", "parity/one-sided"], (subject) =>
   checkCalls(subject, (calls, live) => [...neverUsed(calls, subject.sheet.sdk), ...tooEarly(live, subject), ...unguarded(live, subject)], {
@@ -17,11 +18,11 @@ function neverUsed(calls: readonly SdkCall[], sdk: string): WireFault[] {
     {
       ...fault(
         "never",
-        `${sdk} is used only in code that never runs: ${first.callee} is in ${first.within}, and ${unreachedText(first.unreached)}`,
+        `${sdk} is used only in code that never runs: ${first.callee} is in ${first.within}, and ${reasonText(first.unreached ?? NOTHING_LEADS)}`,
         "lead to that code from where the app goes, or take it out",
         calls,
         `in ${first.within}`,
-        unreachedText(first.unreached),
+        first.unreached,
       ),
       // It does no harm, and may be on its way in.
       severity: "warning",

@@ -6,6 +6,7 @@ import type { NeedDefinition } from "../definition.js";
 import { LANGUAGE_FORM } from "../code-form.js";
 import { languageNames, type CodeName } from "../code-names.js";
 import { NAMES, SPAN, WORDS, optional, table } from "../form.js";
+import { reason } from "../../model/reason.js";
 
 export const withdrawn: NeedDefinition = {
   title: "withdrawn",
@@ -34,14 +35,14 @@ function check({ app, sheet, need, side, presence }: NeedOnSide): WireResult {
     const holds = first && presence.version !== undefined ? inSpan(first.ecosystem, presence.version, versions) : undefined;
     if (calls.length > 0 && holds !== true)
       return holds === false
-        ? { state: "unneeded", wanted: instead, why: `${presence.version ?? ""} is not among ${versions}` }
-        : { state: "unknown", wanted: instead, why: "its version is not in the files" };
+        ? { state: "unneeded", wanted: instead, why: reason("not-among", { version: presence.version ?? "", versions }) }
+        : { state: "unknown", wanted: instead, why: reason("version-missing") };
     if (first && holds === true && calls.length === 0)
       return {
         state: "loose",
         wanted: instead,
         found: presence.version,
-        why: `${versions} is withdrawn`,
+        why: reason("versions-withdrawn", { versions }),
         fix,
         places: [first.declared?.place ?? first.places[0]].filter((place) => place !== undefined),
       };
@@ -58,7 +59,7 @@ function check({ app, sheet, need, side, presence }: NeedOnSide): WireResult {
       state: "loose",
       wanted: instead,
       found: call,
-      why: "the call is withdrawn",
+      why: reason("call-withdrawn"),
       fix,
       places,
       // A withdrawn start is a wrong call; any other one is told with the versions.
@@ -67,7 +68,7 @@ function check({ app, sheet, need, side, presence }: NeedOnSide): WireResult {
         : {}),
     };
   }
-  return { state: "unneeded", wanted: instead, why: "nothing withdrawn is in use" };
+  return { state: "unneeded", wanted: instead, why: reason("nothing-withdrawn") };
 }
 
 /** The calls of a side: for all its languages, and for one. */

@@ -9,6 +9,7 @@ import type { Settings } from "../../settings/settings.js";
 import type { Sheet } from "../../model/sheet.js";
 import { survey } from "../survey.js";
 import { editOf, fileOf, type Edit } from "./edits.js";
+import { reason, type Reason } from "../../model/reason.js";
 
 /** One file as it is and as it will be, with what each edit mends. */
 export interface PatchedFile {
@@ -22,7 +23,7 @@ export interface PatchPlan {
   files: PatchedFile[];
   mended: Finding[];
   /** Findings that have a mend which does not fit here: why. */
-  left: { finding: Finding; why: string }[];
+  left: { finding: Finding; why: Reason }[];
 }
 
 export interface PatchInput {
@@ -48,7 +49,7 @@ export async function planPatch(input: PatchInput): Promise<PatchPlan> {
     for (const finding of chosen) {
       const trial = build(input.tree, [...kept, finding], []);
       if (await holds(input, trial, [...kept, finding])) kept.push(finding);
-      else left.push({ finding, why: "the change would cause another finding, or not fix this one" });
+      else left.push({ finding, why: reason("change-does-not-mend") });
     }
     chosen = kept;
     files = build(input.tree, kept, []);
@@ -68,13 +69,13 @@ function build(tree: FileTree, findings: readonly Finding[], left: PatchPlan["le
   );
   for (const finding of findings) {
     const own: { file: string; edit: Edit }[] = [];
-    let why: string | undefined;
+    let why: Reason | undefined;
     for (const quickFix of finding.quickFix ?? []) {
       // What a link leads to is changed where it lies.
       const file = tree.realPath(fileOf(quickFix)) ?? fileOf(quickFix);
       if (quickFix.do === "permission" && spelt.has(`${file} ${quickFix.name}`)) continue;
       const edit = why === undefined ? fit(quickFix, file) : undefined;
-      if (typeof edit === "string") why = edit;
+      if (edit && "code" in edit) why = edit;
       else if (edit) own.push({ file, edit });
     }
     for (const { file, edit } of own)
@@ -89,7 +90,7 @@ function build(tree: FileTree, findings: readonly Finding[], left: PatchPlan["le
               edit.to !== edit.from,
           )
       )
-        why ??= "another fix changes the same place";
+        why ??= reason("place-changed-twice");
     if (why !== undefined) {
       left.push({ finding, why });
       continue;
@@ -116,19 +117,19 @@ function build(tree: FileTree, findings: readonly Finding[], left: PatchPlan["le
       return { file, before, after: after + before.slice(at), edits: sorted };
     });
 
-  function fit(quickFix: QuickFix, file: string): Edit | string {
-    if (file.startsWith("..") || isInstalled(file)) return `${file} is not the project's own`;
-    if (UNPRINTABLE.test(file)) return "its file name has characters that a patch cannot contain";
+  function fit(quickFix: QuickFix, file: string): Edit | Reason {
+    if (file.startsWith("..") || isInstalled(file)) return reason("not-own-file", { file });
+    if (UNPRINTABLE.test(file)) return reason("unprintable-file-name");
     let text = texts.get(file);
     if (text === undefined) {
       const read = tree.read(file);
-      if (!read.ok) return `${file} cannot be read: ${read.why}`;
+      if (!read.ok) return reason("file-unreadable", { file, why: read.why });
       text = new TextDecoder("utf-8", { ignoreBOM: true }).decode(read.bytes);
       // What is no UTF-8 would not come back as it was.
-      if (!Buffer.from(text, "utf8").equals(Buffer.from(read.bytes))) return `${file} is not UTF-8 text`;
+      if (!Buffer.from(text, "utf8").equals(Buffer.from(read.bytes))) return reason("not-utf8", { file });
       texts.set(file, text);
     }
-    return editOf(quickFix, text) ?? `${file} is not written in a form that can be changed automatically`;
+    return editOf(quickFix, text) ?? reason("form-not-changed", { file });
   }
 }
 

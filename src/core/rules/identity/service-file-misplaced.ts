@@ -1,6 +1,7 @@
 import { findingsFromWires } from "../from-wires.js";
 import { androidBlock, androidExample, serviceJson } from "../examples.js";
 import { defineRule } from "../rule.js";
+import { reasonText } from "../../model/reason.js";
 
 export const serviceFileMisplaced = defineRule({
   name: "identity/service-file-misplaced",
@@ -21,7 +22,7 @@ export const serviceFileMisplaced = defineRule({
       if (file.read !== false || told.has(file.file) || file.ids.length === 0) continue;
       found.push({
         side: file.side,
-        message: `${file.file} is not read: ${file.why ?? ""}`,
+        message: `${file.file} is not read${file.why === undefined ? "" : `: ${reasonText(file.why)}`}`,
         fix: file.advice,
         places: [{ file: file.file, line: 1, column: 1 }],
         subject: file.file.split("/").at(-1) ?? "",

@@ -1,6 +1,7 @@
-import { unreachedText } from "../../model/code.js";
+import { NOTHING_LEADS } from "../../model/code.js";
 import type { RawFinding } from "../../model/finding.js";
 import type { Place } from "../../model/place.js";
+import { reasonText } from "../../model/reason.js";
 import { findingsFromFaults } from "../from-faults.js";
 import { defineRule } from "../rule.js";
 import { startExample } from "./examples.js";
@@ -31,7 +32,7 @@ export const neverReached = defineRule({
         side: call.side,
         sdk: call.sdk,
         severity: "warning",
-        message: `${call.callee} looks like a start of ${call.sdk}, and it is never made: it stands in ${call.within}, and ${unreachedText(call.unreached)}`,
+        message: `${call.callee} looks like a start of ${call.sdk}, and it is never made: it stands in ${call.within}, and ${reasonText(call.unreached ?? NOTHING_LEADS)}`,
         fix: `call ${call.within.split(".").at(-1) ?? ""} where the app starts, or take it out`,
         places: [call.at],
         subject: `${call.sdk} ${call.side} ${call.callee} never`,

@@ -4,16 +4,17 @@ import { deserialize } from "node:v8";
 import type { CodeFile, Language } from "../../model/code.js";
 import { forkParser, type ForkedParser } from "./child.js";
 import type { SyntaxNode } from "./grammars.js";
+import { reason, type Reason } from "../../model/reason.js";
 
 /** What is sent to the process that parses: languages to make ready, or a file, of which its code or its whole tree is asked for. */
 export type ToParser = { languages: Language[] } | { id: number; language: Language; text: string; wanted: "code" | "tree" };
 
 /** What comes back: it runs, it begins with a file, a file's code or tree as packed bytes (`v8.serialize`), or why there is none. */
-export type FromParser = { ready: true } | { begun: number } | { id: number; packed: Uint8Array } | { id: number; failed: string };
+export type FromParser = { ready: true } | { begun: number } | { id: number; packed: Uint8Array } | { id: number; failed: Reason };
 
-/** What became of a file: its code, or why there is none, in words that follow "it could not be read:". */
-export type ParsedCode = { code: CodeFile } | { failed: string };
-export type ParsedTree = { tree: SyntaxNode } | { failed: string };
+/** What became of a file: its code, or why there is none. */
+export type ParsedCode = { code: CodeFile } | { failed: Reason };
+export type ParsedTree = { tree: SyntaxNode } | { failed: Reason };
 
 /**
  * How long one file may take, in milliseconds, on a machine with nothing else to do. Some shapes keep a grammar busy for ever, and only ending
@@ -38,7 +39,7 @@ interface Request {
   text: string;
   wanted: "code" | "tree";
   batch: Batch;
-  resolve: (result: Uint8Array | { failed: string }) => void;
+  resolve: (result: Uint8Array | { failed: Reason }) => void;
 }
 
 /** The files of one run. */
@@ -93,7 +94,7 @@ function parsed<T>(
   wanted: "code" | "tree",
   batch: Batch,
   of: (value: unknown) => T,
-): Promise<T | { failed: string }> {
+): Promise<T | { failed: Reason }> {
   const inputs = [language, text];
   const known = batch.kept?.open(wanted, inputs);
   if (known) return Promise.resolve(of(deserialize(known.value as Uint8Array)));
@@ -113,7 +114,7 @@ function parsed<T>(
 }
 
 function enqueue(request: Request): void {
-  if (request.batch.stopped >= MOST_STOPPED) request.resolve({ failed: "other files took too long to parse" });
+  if (request.batch.stopped >= MOST_STOPPED) request.resolve({ failed: reason("parser-busy") });
   else (parser = parser?.usable ? parser : new Parser(parser?.flags ?? true)).read(request);
 }
 
@@ -193,7 +194,7 @@ class Parser {
     if (!first) return;
     if (how === "not started") {
       // Once more without the options; without a process that starts there is no code at all.
-      if (!this.flags) for (const { resolve } of [first, ...behind]) resolve({ failed: "the process that parses does not start" });
+      if (!this.flags) for (const { resolve } of [first, ...behind]) resolve({ failed: reason("parser-does-not-start") });
       else {
         this.flags = false;
         for (const request of [first, ...behind]) enqueue(request);
@@ -201,7 +202,7 @@ class Parser {
       return;
     }
     if (how === "stopped") first.batch.stopped++;
-    first.resolve({ failed: how === "stopped" ? "it takes too long to parse" : "it ends the parser" });
+    first.resolve({ failed: how === "stopped" ? reason("parses-too-long") : reason("ends-parser") });
     for (const request of behind) enqueue(request);
   }
 

@@ -6,6 +6,7 @@ import { serialize } from "node:v8";
 import { loadGrammars } from "./grammars.js";
 import { readCode, treeOf } from "./index.js";
 import type { FromParser, ToParser } from "./process.js";
+import { reason } from "../../model/reason.js";
 
 const send = (message: FromParser): void => void process.send?.(message);
 
@@ -27,8 +28,11 @@ async function answer(message: ToParser): Promise<void> {
     send({ begun: id });
     const value = wanted === "tree" ? treeOf(language, text) : readCode(language, text);
     // Packed here, beside the other process, which may keep it.
-    send(value ? { id, packed: serialize(value) } : { id, failed: "it takes too long to parse" });
+    send(value ? { id, packed: serialize(value) } : { id, failed: reason("parses-too-long") });
   } catch (error) {
-    send({ id, failed: error instanceof RangeError ? "it is nested too deeply" : `the parser says: ${(error as Error).message}` });
+    send({
+      id,
+      failed: error instanceof RangeError ? reason("nested-too-deeply") : reason("parser-says", { message: (error as Error).message }),
+    });
   }
 }

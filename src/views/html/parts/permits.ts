@@ -4,6 +4,7 @@ import { plural } from "../../text/style.js";
 import { isNamedByNothing, KIND_HEADS, noteOf, shortName } from "../../text/permits.js";
 import { markup, placeMarkup, type Markup } from "../markup.js";
 import { tableOf } from "../page.js";
+import { reasonText } from "../../../core/model/reason.js";
 
 /** What the finished app asks people for and declares, on each side. */
 export function permitsPart({ app, sides }: AppPermits, sdkIds: ReadonlyMap<string, string>): Markup | undefined {
@@ -19,7 +20,7 @@ export function permitsPart({ app, sides }: AppPermits, sdkIds: ReadonlyMap<stri
             PERMIT_KINDS.flatMap((kind) => permits.filter((permit) => permit.kind === kind)).map((permit) => row(permit, sdkIds)),
             true,
           )}
-          ${open.length > 0 ? markup`<p class="dim">There may be more: ${open.join("; ")}.</p>` : undefined}`,
+          ${open.length > 0 ? markup`<p class="dim">There may be more: ${open.map(reasonText).join("; ")}.</p>` : undefined}`,
   )}`;
 }
 

@@ -11,6 +11,7 @@ import type { Anchors } from "../anchors.js";
 import { markup, placeMarkup, type Markup } from "../markup.js";
 import { tableOf } from "../page.js";
 import { filterOf } from "./findings.js";
+import { reasonText } from "../../../core/model/reason.js";
 
 const CLASSES: Record<WireState, string> = { connected: "good", loose: "warning", missing: "error", unneeded: "dim", unknown: "dim" };
 
@@ -71,7 +72,9 @@ function wiresTable(side: SideName, wires: readonly Wire[], sdk: string): Markup
                 <td data-label="State" class="${leftOut ? "dim" : CLASSES[wire.state]} nowrap">${sign} ${word}</td>
                 <td data-label="What">
                   ${wire.need.what}${open && wire.fix !== undefined ? markup`<br />→ ${wire.fix}` : undefined}${
-                    wire.state === "unknown" && wire.why !== undefined ? markup`<br /><span class="dim">${wire.why}</span>` : undefined
+                    wire.state === "unknown" && wire.why !== undefined
+                      ? markup`<br /><span class="dim">${reasonText(wire.why)}</span>`
+                      : undefined
                   }
                 </td>
                 <td data-label="Found">${wire.found ?? "–"}</td>

@@ -2,6 +2,7 @@ import type { SideStartup, StartupStep } from "../../../core/project/startup.js"
 import { SIDE_TITLES } from "../../text/labels.js";
 import { DESCRIBING, isWrong, PHASE_HEADS } from "../../text/startup.js";
 import { markup, placeMarkup, type Markup } from "../markup.js";
+import { reasonText } from "../../../core/model/reason.js";
 
 /** The start order as a time line, a side beside the other. */
 export function startPart(sides: readonly SideStartup[], sdkIds: ReadonlyMap<string, string>): Markup | undefined {
@@ -49,7 +50,7 @@ function stepItem(step: StartupStep, sdkIds: ReadonlyMap<string, string>): Marku
   const details = [
     step.kind === "start" ? undefined : step.kind === "likely start" ? "looks like a start" : step.kind,
     step.within === undefined ? undefined : `in ${step.within}`,
-    step.why,
+    step.why && reasonText(step.why),
     step.thread === "background" ? "on a background thread" : step.thread,
     ...step.guards.slice(0, 2).map((guard) => `if ${guard}`),
   ].filter((part) => part !== undefined);

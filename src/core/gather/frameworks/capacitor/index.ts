@@ -8,6 +8,7 @@ import { noHelpers } from "../../platforms/ios/ruby-host.js";
 import { foldersBelow } from "../../../files/walk.js";
 import { baseName, isWithin, join, parentOf } from "../../../model/paths.js";
 import { startOf, type Place } from "../../../model/place.js";
+import { reason } from "../../../model/reason.js";
 import { ofRelease } from "../../../model/app.js";
 import { sdkIdOf } from "../../../model/sdk-id.js";
 import { findLockFile, readJsLock } from "../../packages/locks.js";
@@ -54,7 +55,7 @@ function tellWebFolder({ project, index }: Discovery, detected: DetectedApp, app
     app.blindSpot({
       side: "shared",
       what: `the scripts in ${folder}`,
-      why: "they are assumed to be built from src and are not read",
+      why: reason("plugins-built-from-source"),
       places: [{ file: join(inner, script), line: 1, column: 1 }],
     });
     return;
@@ -271,9 +272,7 @@ function tellMissing(project: ProjectFiles, app: FactSink, { path }: DetectedApp
     app.blindSpot({
       side: "shared",
       what: "what the JavaScript packages ask for, and which of them have native code",
-      why: hasNodeModules(project, path)
-        ? `${missing.length} of them are not installed`
-        : "node_modules is not there: nothing is installed",
+      why: hasNodeModules(project, path) ? reason("some-not-installed", { count: missing.length }) : reason("no-node-modules"),
       places: missing.slice(0, 1),
     });
 }

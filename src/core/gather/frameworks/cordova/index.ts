@@ -8,6 +8,7 @@ import type { FactSink, IosReading } from "../../sink.js";
 import type { Dependency, SideName } from "../../../model/facts.js";
 import { baseName, isWithin, join } from "../../../model/paths.js";
 import { startOf, type Place } from "../../../model/place.js";
+import { reason } from "../../../model/reason.js";
 import { ANDROID_EDITIONS, IOS_EDITIONS, OF_THE_WEB_VIEW } from "../../../knowledge/cordova.js";
 import { PLATFORM_PACKAGES } from "../../../knowledge/platform-packages.js";
 import { known, textOf, unknown, type Value } from "../../../model/value.js";
@@ -242,7 +243,7 @@ function noteEngineLevels(
   if (platform === "android") levels.compileSdk ??= side.effective.targetSdk ?? levels.targetSdk;
   for (const [level, value] of Object.entries(levels) as [keyof typeof side.effective, Value | undefined][]) {
     if (side.effective[level]) continue;
-    side.effective[level] = value ?? unknown(`left to cordova-${platform}, which is not installed`, start);
+    side.effective[level] = value ?? unknown(reason("left-to-platform-package", { platform }), start);
     if (value) side.defaults[level] = { value, from: `cordova-${platform} ${installed?.version ?? edition ?? ""}`.trim() };
   }
 }
@@ -526,7 +527,7 @@ function tellMissingPlugins(project: ProjectFiles, app: FactSink, missing: reado
     app.blindSpot({
       side: "shared",
       what: `what ${missing.length === 1 ? (missing[0]?.id ?? "") : `${missing.length} plugins`} ask${missing.length === 1 ? "s" : ""} for`,
-      why: hasNodeModules(project, detected.path) ? "not installed" : "neither plugins nor node_modules are here: nothing is installed",
+      why: hasNodeModules(project, detected.path) ? reason("not-installed") : reason("no-plugins-no-node-modules"),
       places: missing.slice(0, 1).map(({ at: place }) => place),
     });
 }

@@ -3,6 +3,7 @@ import type { Entry, EntryKind } from "../../../model/facts.js";
 import { join } from "../../../model/paths.js";
 import { targetOf } from "../../../model/app.js";
 import type { Place } from "../../../model/place.js";
+import { reason } from "../../../model/reason.js";
 import { known, unknown, type Value } from "../../../model/value.js";
 import { withoutComments } from "../../../syntax/comments.js";
 import type { Source } from "../../../syntax/source.js";
@@ -429,7 +430,7 @@ function textsOf(text: string, constants: ReadonlyMap<string, string | undefined
 function valueOf({ text }: Argument, constants: ReadonlyMap<string, string | undefined>, at: Place): Value {
   const [first] = textsOf(text, constants);
   if (first !== undefined) return known(first, at);
-  return /^(true|false|-?\d+)$/.test(text) ? known(text, at) : unknown("it is not a text or a constant of the app's own code", at);
+  return /^(true|false|-?\d+)$/.test(text) ? known(text, at) : unknown(reason("neither-text-nor-constant"), at);
 }
 
 /** `AccessFineLocation` of the platform's class of permissions is `android.permission.ACCESS_FINE_LOCATION`. */

@@ -4,6 +4,7 @@ import { DOTNET_TARGET_LEVELS, DOTNET_ANDROID_FLOOR, XAMARIN_ANDROID_LEVELS } fr
 import type { SideName } from "../../../model/facts.js";
 import { baseName, isAbsolutePath, isWithin, join, parentOf, relativeTo } from "../../../model/paths.js";
 import { startOf } from "../../../model/place.js";
+import { reason, type Reason } from "../../../model/reason.js";
 import { known, textOf, unknown, type Value } from "../../../model/value.js";
 import { withoutComments } from "../../../syntax/comments.js";
 import { at, entriesOf, placeOf, valueAt, type Data } from "../../../syntax/data.js";
@@ -76,7 +77,7 @@ export const dotnet: Framework<DotnetApp> = {
   passedOver: (discovery) =>
     projectFiles(discovery).flatMap((file) => {
       const project = openProject(discovery.project, file);
-      return project && applicationPlatforms(project).length > 0 ? [] : [{ file, why: project ? whyNoApp(project) : "it is no project" }];
+      return project && applicationPlatforms(project).length > 0 ? [] : [{ file, why: project ? whyNoApp(project) : reason("no-project") }];
     }),
   complete(discovery, detected, app) {
     const of = detected.state;
@@ -148,15 +149,15 @@ function isProgram(build: Evaluated): boolean {
   return texts.some((text) => /^(Exe|WinExe)$/i.test(text ?? ""));
 }
 
-/** Why a project is no mobile app, in words that follow its name. */
-function whyNoApp(project: DotnetProject): string {
+/** Why a project is no mobile app. */
+function whyNoApp(project: DotnetProject): Reason {
   const { frameworks, base } = project;
   const stated = base.property("TargetFrameworks") ?? base.property("TargetFramework");
   if (frameworks.length === 0)
-    return stated?.kind === "unknown" ? `its target frameworks are not known: ${stated.why}` : "it names no target framework";
+    return stated?.kind === "unknown" ? reason("target-frameworks-unknown", { why: stated.why }) : reason("no-target-framework");
   const phones = frameworks.filter(({ platform }) => (PLATFORMS as readonly string[]).includes(platform));
-  if (phones.length === 0) return `it is built for ${frameworks.map(({ text }) => text).join(", ")}, not for a phone`;
-  return "it is a library: its OutputType is not Exe";
+  if (phones.length === 0) return reason("not-for-phones", { frameworks: frameworks.map(({ text }) => text).join(", ") });
+  return reason("library-project");
 }
 
 /** `Lockkeeper.Android` and `Lockkeeper.iOS` are one app. */
@@ -271,7 +272,7 @@ function readItems({ project, index }: Discovery, app: FactSink, of: DotnetApp):
       kind: "entitlement",
       side: "ios",
       name: include,
-      value: open ? unknown("its condition depends on the build", place) : stated,
+      value: open ? unknown(reason("own-condition-open"), place) : stated,
       at: place,
     });
   }
@@ -474,7 +475,7 @@ function noteImports(app: FactSink, build: Evaluated, told: Set<string>, platfor
     app.blindSpot({
       side: sideOfUnit(platforms),
       what: `what ${baseName(unit.file)} takes in from ${text}`,
-      why: file === undefined && exists === undefined ? "its path cannot be worked out" : "the file is not there",
+      why: file === undefined && exists === undefined ? reason("path-not-worked-out") : reason("file-gone"),
       places: [place],
     });
   }
@@ -632,23 +633,18 @@ function readServiceActions(app: FactSink, of: DotnetApp): void {
     if (!owner) continue;
     const action = actionOf(owner.build(file.side), file.file, fixedFolders(of, file.side));
     file.read = action === undefined || NO_ACTION.test(action.kind) ? false : action.open ? undefined : true;
-    file.why =
-      file.read !== false
-        ? undefined
-        : action
-          ? `its build action is ${action.kind}, which does not put it into the app`
-          : whyUntaken(owner, file);
+    file.why = file.read !== false ? undefined : action ? reason("build-action", { action: action.kind }) : whyUntaken(owner, file);
     file.advice = `list it in ${baseName(owner.file)} with the build action that its vendor specifies`;
   }
 }
 
 /** Why nothing takes a file in: nothing at all does, or only the other side's build. */
-function whyUntaken(owner: DotnetProject, { file, side }: { file: string; side: Platform }): string {
+function whyUntaken(owner: DotnetProject, { file, side }: { file: string; side: Platform }): Reason {
   const other = side === "android" ? "ios" : "android";
   const there = owner.frameworks.some(({ platform }) => platform === other) ? actionOf(owner.build(other), file, []) : undefined;
   return there && !NO_ACTION.test(there.kind)
-    ? `the item that takes it in holds for ${other === "ios" ? "iOS" : "Android"} only`
-    : "no item of the project gives it a build action";
+    ? reason(other === "ios" ? "item-for-ios-only" : "item-for-android-only")
+    : reason("no-build-action");
 }
 
 /** Native references and binding libraries of all projects. */

@@ -3,6 +3,7 @@ import type { FactSink } from "../../sink.js";
 import type { Entry, LevelName, SideName } from "../../../model/facts.js";
 import { ofRelease } from "../../../model/app.js";
 import type { Place } from "../../../model/place.js";
+import { reason, type Reason } from "../../../model/reason.js";
 import { baseName, join, parentOf } from "../../../model/paths.js";
 import { sdkIdOf } from "../../../model/sdk-id.js";
 import { inWords } from "../../../model/suggest.js";
@@ -286,7 +287,7 @@ function noteStyle(app: FactSink, root: Data): void {
   const place = placeOf(stated ?? root);
   const text = stated ? textOf(valueAt(stated)) : "light";
   const value: Value =
-    text === undefined ? unknown("the configuration works it out", place) : known(`${text[0]?.toUpperCase() ?? ""}${text.slice(1)}`, place);
+    text === undefined ? unknown(reason("configuration-makes-it"), place) : known(`${text[0]?.toUpperCase() ?? ""}${text.slice(1)}`, place);
   app.entry({ kind: "plist", side: "ios", name: "UIUserInterfaceStyle", value, at: place });
 }
 
@@ -343,12 +344,12 @@ function pluginEntries(
   for (const [option, name] of Object.entries(texts).flatMap(([key, names]) => [names].flat().map((one) => [key, one] as const))) {
     const stated = at(options, option);
     if (textAt(stated) === "false") continue;
-    const value = stated ? valueAt(stated) : unknown("the plugin provides the text", place);
+    const value = stated ? valueAt(stated) : unknown(reason("plugin-provides-text"), place);
     const where = stated ? placeOf(stated) : place;
     found.push({ kind: "purposeText", side: "ios", name, value, at: where }, { kind: "plist", side: "ios", name, value, at: where });
   }
   for (const name of entitlements)
-    found.push({ kind: "entitlement", side: "ios", name, value: unknown("the plugin provides the value", place), at: place });
+    found.push({ kind: "entitlement", side: "ios", name, value: unknown(reason("plugin-provides-value"), place), at: place });
   for (const [option, name] of Object.entries(modes)) {
     const stated = at(options, option);
     if (stated && textAt(stated) === "true")
@@ -439,8 +440,8 @@ const ADDS: ReadonlySet<string> = new Set([
 const STATES =
   /^(?:android\.(?:package|blockedPermissions|scheme)|ios\.(?:bundleIdentifier|scheme|infoPlist\..*|entitlements\..*)|plugins\..*)$/;
 
-function openIn(root: Data): { path: string[]; why: string; place: Place }[] {
-  const found: { path: string[]; why: string; place: Place }[] = [];
+function openIn(root: Data): { path: string[]; why: Reason; place: Place }[] {
+  const found: { path: string[]; why: Reason; place: Place }[] = [];
   const visit = (data: Data | undefined, path: string[]): void => {
     if (data?.kind === "scalar" && data.open?.kind === "unknown") found.push({ path, why: data.open.why, place: data.open.place });
     for (const [key, { value }] of entriesOf(data)) visit(value, [...path, key]);
@@ -519,14 +520,13 @@ function generatedBlindSpots(app: FactSink, config: Config): void {
   ] as ["android" | "ios", LevelName[]][]) {
     const own = app[side];
     if (!own) continue;
-    for (const level of levels)
-      own.effective[level] ??= unknown("known only after the native projects are generated; expo-build-properties can set it", start);
+    for (const level of levels) own.effective[level] ??= unknown(reason("known-after-prebuild-or-properties"), start);
     const open = app.configPlugins.filter((plugin) => plugin.open.includes(side)).map(({ name }) => name);
     if (open.length === 0 && !app.openConfig.includes(side)) continue;
     app.blindSpot({
       side,
       what: `manifest and property-list entries that ${open.length > 0 ? inWords(open) : "config plugins"} may add`,
-      why: "known only after the native projects are generated",
+      why: reason("known-after-prebuild"),
       places: [start],
     });
   }

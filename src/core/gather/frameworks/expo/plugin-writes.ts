@@ -1,5 +1,6 @@
 import type { Entry } from "../../../model/facts.js";
 import { join, parentOf } from "../../../model/paths.js";
+import { reason } from "../../../model/reason.js";
 import { known, unknown } from "../../../model/value.js";
 import { withoutComments } from "../../../syntax/comments.js";
 import type { Source } from "../../../syntax/source.js";
@@ -98,7 +99,7 @@ function readPropertyList(source: Source, text: string, by: string, open: Set<"a
     const literal = /^\s*(?:["']([^"'\n]*)["']|(true|false))\s*;?\s*$/m.exec(
       text.slice(match.index + match[0].length).split("\n", 1)[0] ?? "",
     );
-    const value = literal ? known(literal[1] ?? (literal[2] as string), at) : unknown("a config plugin works it out", at);
+    const value = literal ? known(literal[1] ?? (literal[2] as string), at) : unknown(reason("config-plugin-makes-it"), at);
     const kinds = isEntitlement && !calls(text, "withInfoPlist") ? (["entitlement"] as const) : (["plist"] as const);
     for (const kind of /UsageDescription$/.test(name) ? (["purposeText", "plist"] as const) : kinds)
       entries.push({ kind, side: "ios", name, value, by, at });
@@ -123,7 +124,7 @@ function readAndroidManifest(source: Source, text: string, by: string, open: Set
   const items = [...text.matchAll(META_DATA)];
   for (const match of items) {
     const at = source.place(match.index);
-    const value = match[2] === undefined ? unknown("a config plugin works it out", at) : known(match[2], at);
+    const value = match[2] === undefined ? unknown(reason("config-plugin-makes-it"), at) : known(match[2], at);
     entries.push({ kind: "metaData", side: "android", name: match[1] as string, value, by, at });
   }
   // Whoever takes the manifest apart may add anything.

@@ -6,6 +6,7 @@ import type { FactSink } from "../../sink.js";
 import type { LevelName } from "../../../model/facts.js";
 import { baseName, join, parentOf } from "../../../model/paths.js";
 import { startOf } from "../../../model/place.js";
+import { reason } from "../../../model/reason.js";
 import { misspelling } from "../../../model/suggest.js";
 import { known, unknown, type Value } from "../../../model/value.js";
 import { at, entriesOf, textAt, valueAt, type Data } from "../../../syntax/data.js";
@@ -121,7 +122,7 @@ function readDefaults(project: ProjectFiles, app: FactSink, sdk: string | undefi
     const value: Value =
       source && match
         ? known(match[1] as string, source.place(match.index + match[0].length - (match[1] as string).length))
-        : unknown("left to Flutter's default, but android/local.properties points to no Flutter SDK on this machine", first.value.place);
+        : unknown(reason("no-flutter-sdk"), first.value.place);
     android.effective[level] = value;
     android.levels = android.levels.filter((fact) => !left.includes(fact));
     // Without the SDK the highest default that a release has had is taken: only what is above it is certainly too low.

@@ -4,6 +4,7 @@ import type { Dependency, LockFact, SideName } from "../../../model/facts.js";
 import { PUBSPEC_KEYS } from "../../../knowledge/known-names.js";
 import { isInstalled, join, parentOf } from "../../../model/paths.js";
 import { startOf, type Place } from "../../../model/place.js";
+import { reason } from "../../../model/reason.js";
 import { sdkIdOf } from "../../../model/sdk-id.js";
 import { known, textOf, type Value } from "../../../model/value.js";
 import { withoutComments } from "../../../syntax/comments.js";
@@ -150,7 +151,7 @@ class PubPackages {
       side: "shared",
       what:
         missing.length === 1 ? "what one package asks for" : `what ${missing.length} packages ask for, and which of them have native code`,
-      why: folders.size === 0 ? "nothing is fetched: .dart_tool/package_config.json is not there" : "their folders are not on this machine",
+      why: folders.size === 0 ? reason("no-package-configuration") : reason("folders-elsewhere"),
       places: missing.slice(0, 1),
     });
   }

@@ -1,6 +1,7 @@
 import path from "node:path";
 import { baseName, isWithin, join, parentOf } from "../../../model/paths.js";
 import { startOf } from "../../../model/place.js";
+import { reason } from "../../../model/reason.js";
 import type { ProjectFiles } from "../../project-files.js";
 import type { FactSink } from "../../sink.js";
 import type { Dependency, SideName } from "../../../model/facts.js";
@@ -375,7 +376,7 @@ function tellMissing(app: FactSink, missing: NpmDeclaration[], anythingInstalled
       what: anythingInstalled
         ? `what ${listed} ask${names.length === 1 ? "s" : ""} for`
         : "what the JavaScript packages ask for, and which of them have native code",
-      why: anythingInstalled ? "not installed" : "node_modules is not there: nothing is installed",
+      why: anythingInstalled ? reason("not-installed") : reason("no-node-modules"),
       places: [first.at],
     });
   }
@@ -458,7 +459,7 @@ function noteLeastIos(project: ProjectFiles, app: FactSink, helpers: HelperScrip
 }
 
 function markUnknownDefaults(app: FactSink): void {
-  const why = "React Native is not installed: its scripts and catalogs cannot be read";
+  const why = reason("react-native-not-installed");
   for (const side of [app.android, app.ios]) {
     for (const fact of side?.levels ?? []) {
       if (fact.value.kind === "unknown" && fact.value.lacks !== undefined) fact.value = unknown(why, fact.value.place);

@@ -2,6 +2,7 @@ import { TRIMMER_ELEMENTS } from "../../../knowledge/known-names.js";
 import { noteMisspeltElements } from "../../misspelt-names.js";
 import { foldersBelow } from "../../../files/walk.js";
 import { baseName, isWithin, join } from "../../../model/paths.js";
+import { reason } from "../../../model/reason.js";
 import { known, unknown } from "../../../model/value.js";
 import { ARCHITECTURE_BITS, ARCHITECTURES } from "../../../knowledge/unity.js";
 import { at, placeOf, textAt, type Data } from "../../../syntax/data.js";
@@ -146,6 +147,5 @@ function isMono(settings: Data): boolean {
 function leaveToEditor(app: FactSink, detected: DetectedApp): void {
   const place = { file: join(detected.path, "ProjectSettings/ProjectSettings.asset"), line: 1, column: 1 };
   if (app.android)
-    for (const level of ["minSdk", "targetSdk"] as const)
-      app.android.effective[level] ??= unknown("left to the editor, which takes the highest that is installed", place);
+    for (const level of ["minSdk", "targetSdk"] as const) app.android.effective[level] ??= unknown(reason("left-to-editor"), place);
 }

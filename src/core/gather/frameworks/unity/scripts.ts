@@ -6,6 +6,7 @@ import { PROPERTY_LIST_KEYS } from "../../../knowledge/known-names.js";
 import { BACKGROUND_OPTIONS, CAPABILITIES, CAPABILITY_TYPES } from "../../../knowledge/unity.js";
 import type { Entry } from "../../../model/facts.js";
 import { join } from "../../../model/paths.js";
+import { reason } from "../../../model/reason.js";
 import { known, textOf, unknown, type Value } from "../../../model/value.js";
 import { listOf, scalarOf, textAt, textsOf, type MapData } from "../../../syntax/data.js";
 import { parseWhole, type Batch } from "../../../syntax/code/process.js";
@@ -34,11 +35,11 @@ const LOOKED_THROUGH = 8 * 1024 * 1024;
 export async function readBuildScripts(discovery: Discovery, unity: UnityProject, app: FactSink, batch: Batch): Promise<void> {
   const scripts = findScripts(discovery, unity);
   for (const { name, sdk } of unseenPackages(unity)) app.packageUnseen({ name, sdk });
-  for (const at of scripts.gradle) app.partIsOpen({ side: "android", part: "*", why: "a script changes the Gradle project", at });
+  for (const at of scripts.gradle) app.partIsOpen({ side: "android", part: "*", why: reason("script-changes-gradle"), at });
   if (app.android) app.configIsWhole({ side: "android", file: join(unity.folder, "Assets/Plugins/Android/AndroidManifest.xml") });
   if (!app.ios) return;
   for (const file of scripts.assemblies)
-    app.partIsOpen({ side: "ios", part: "*", why: "a compiled assembly runs after the build", at: { file, line: 1, column: 1 } });
+    app.partIsOpen({ side: "ios", part: "*", why: reason("assembly-runs-after-build"), at: { file, line: 1, column: 1 } });
   noteUnrun(app, [...scripts.after, ...new Set(scripts.others.values())]);
   const files = await parsed(scripts, batch, app);
   const id = idOf(unity.settings, "ios");
@@ -129,9 +130,9 @@ async function parsed(scripts: Scripts, batch: Batch, app: FactSink): Promise<Sc
     );
     for (const { source, result } of trees) {
       const error = "tree" in result ? firstError(result.tree) : undefined;
-      if (error !== undefined) app.partIsOpen({ side: "ios", part: "*", why: "its code cannot be read in full", at: source.place(error) });
+      if (error !== undefined) app.partIsOpen({ side: "ios", part: "*", why: reason("code-not-read-in-full"), at: source.place(error) });
       if ("tree" in result) files.push({ source, root: result.tree });
-      else app.partIsOpen({ side: "ios", part: "*", why: `the build script cannot be read: ${result.failed}`, at: source.place(0) });
+      else app.partIsOpen({ side: "ios", part: "*", why: reason("build-script-unreadable", { why: result.failed }), at: source.place(0) });
     }
     const named = new Set(open.flatMap(({ text }) => text.match(/\b[A-Z]\w+(?=\s*[.(<])/g) ?? []));
     open = [...new Set([...named].flatMap((name) => scripts.others.get(name) ?? []))]
@@ -174,7 +175,7 @@ function putEdits(edits: BuildEdits, app: FactSink): void {
       if (name === "IPHONEOS_DEPLOYMENT_TARGET" && app.ios) {
         const at = from.source.place(from.start);
         const text = asText(value);
-        const level: Value = text === undefined ? unknown("the build script works it out", at) : known(text, at);
+        const level: Value = text === undefined ? unknown(reason("build-script-makes-it"), at) : known(text, at);
         app.ios.effective.iosTarget = level;
       }
   }
@@ -192,7 +193,7 @@ function putEntitlements(project: ProjectInHand, app: FactSink): void {
         kind: "entitlement",
         side: "ios",
         name,
-        value: value === undefined ? unknown("the build script works it out", at) : known(value, at),
+        value: value === undefined ? unknown(reason("build-script-makes-it"), at) : known(value, at),
         at,
       });
   }

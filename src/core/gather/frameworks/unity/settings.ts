@@ -1,5 +1,6 @@
 import { BACKGROUND_BITS, CUSTOM_BACKGROUND, NETWORK_PERMISSIONS, PERMISSIONS_BY_USE, USAGE_TEXTS } from "../../../knowledge/unity.js";
 import { join } from "../../../model/paths.js";
+import { reason } from "../../../model/reason.js";
 import { unknown, type Value } from "../../../model/value.js";
 import {
   at,
@@ -36,7 +37,7 @@ export function idOf(settings: Data, side: "android" | "ios"): Value | undefined
   const [company, product] = [valueAt(settings, "companyName"), valueAt(settings, "productName")];
   if (company?.kind !== "known" || product?.kind !== "known") return undefined;
   if (!/^[A-Za-z][A-Za-z0-9]*$/.test(company.text) || !/^[A-Za-z][A-Za-z0-9]*$/.test(product.text))
-    return unknown("the editor makes it of company and product", product.place);
+    return unknown(reason("editor-makes-id"), product.place);
   return { kind: "known", text: `com.${company.text}.${product.text}`, place: product.place };
 }
 

@@ -20,6 +20,7 @@ import type { FactSink } from "../../sink.js";
 import type { Entry, EntryKind } from "../../../model/facts.js";
 import { isInstalled, join } from "../../../model/paths.js";
 import type { Place } from "../../../model/place.js";
+import { reason, type Reason } from "../../../model/reason.js";
 import { misspelling, slipOf } from "../../../model/suggest.js";
 import { known, possibleTexts, textOf, unknown, type Value } from "../../../model/value.js";
 import { entriesOf, textAt, valueAt } from "../../../syntax/data.js";
@@ -387,7 +388,7 @@ function resolve(text: string, element: XmlElement, start: number, context: Mani
   const reference = /^@string\/(.+)$/.exec(text);
   if (reference) {
     const found = own(context.resources.get(reference[1] as string) ?? []);
-    return found.length > 0 ? found : [{ variant: context.variant, value: unknown(`the resource ${text} is not in the files`, at) }];
+    return found.length > 0 ? found : [{ variant: context.variant, value: unknown(reason("resource-missing", { resource: text }), at) }];
   }
   if (!text.includes("${")) return [{ variant: context.variant, value: known(text, at) }];
   const placeholders = placeholdersOf(context.module ?? context.merged);
@@ -399,13 +400,13 @@ function resolve(text: string, element: XmlElement, start: number, context: Mani
   else if (context.variant === undefined) variants.delete(undefined);
   return [...variants].map((variant) => {
     let only: Value | undefined;
-    let why: string | undefined;
+    let why: Reason | undefined;
     let lacks: string | undefined;
     const result = text.replace(/\$\{([^}]+)\}/g, (whole, name: string) => {
       const list = of(name);
       const value = (list.find((entry) => entry.variant === variant) ?? list.find((entry) => entry.variant === undefined))?.value;
       if (value?.kind !== "known") {
-        why ??= value?.kind === "unknown" ? value.why : `the placeholder ${name} has no value in the files`;
+        why ??= value?.kind === "unknown" ? value.why : reason("placeholder-without-value", { name });
         if (!value && list.length === 0 && !GIVEN_PLACEHOLDERS.has(name)) lacks ??= name;
         return whole;
       }
@@ -441,7 +442,7 @@ function readBuildEntries(app: FactSink, side: AndroidSide): void {
       const push = (kind: EntryKind, name: string, value: Value | undefined): void => {
         // Left empty where something else is not there: the value of a build that has it is not in the files.
         const isLeft = setting.conditional && textOf(value) === "";
-        const given = isLeft ? unknown("only a condition that depends on the build leaves it empty", setting.at) : value;
+        const given = isLeft ? unknown(reason("condition-leaves-empty"), setting.at) : value;
         const entry: Entry = { kind, side: "android", name, value: given, at: value?.kind === "known" ? value.place : setting.at };
         if (variant !== undefined) entry.variant = variant;
         app.entry(entry);

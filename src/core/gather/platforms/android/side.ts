@@ -2,6 +2,7 @@ import { PLATFORM_PLUGIN } from "../../../knowledge/platform-packages.js";
 import { withoutComments } from "../../../syntax/comments.js";
 import { baseName, isInstalled, join } from "../../../model/paths.js";
 import { samePlace } from "../../../model/place.js";
+import { reason } from "../../../model/reason.js";
 import type { ProjectFiles } from "../../project-files.js";
 import type { AndroidSide, IosSide } from "../../../model/app.js";
 import type { FactSink } from "../../sink.js";
@@ -62,7 +63,7 @@ export function moduleLevels(module: GradleModule, owner: LevelFact["owner"]): L
 
 /** What a level may be that a condition gives, beside what stands there without it. */
 function perhaps(value: Value, before: Value | undefined): Value {
-  return either([before ?? unknown("only a condition that depends on the build gives it a value", value.place), value], value.place);
+  return either([before ?? unknown(reason("condition-gives-value"), value.place), value], value.place);
 }
 
 /** `android-34` is level 34; `1.8` is Java 8. */
@@ -151,7 +152,7 @@ function readManifestLevels(project: ProjectFiles, side: AndroidSide): void {
       const at = root.source.place(found.start);
       side.levels.push({
         level,
-        value: /^\d+$/.test(found.value) ? known(found.value, at) : unknown(`the manifest has "${found.value}"`, at),
+        value: /^\d+$/.test(found.value) ? known(found.value, at) : unknown(reason("manifest-has", { text: found.value }), at),
         owner: "app",
         of: side.module.path,
         at,
@@ -162,7 +163,7 @@ function readManifestLevels(project: ProjectFiles, side: AndroidSide): void {
   if (side.ids.length === 0 && id) {
     const at = root.source.place(id.start);
     side.ids.push({
-      value: id.value.includes("${") ? unknown("the manifest has a placeholder", at) : known(id.value, at),
+      value: id.value.includes("${") ? unknown(reason("manifest-placeholder"), at) : known(id.value, at),
       variant: undefined,
       at,
     });
@@ -213,7 +214,7 @@ function readIds(module: GradleModule): AndroidSide["ids"] {
 }
 
 function suffixed(base: Value | undefined, suffix: Value): Value {
-  if (base?.kind !== "known" || suffix.kind !== "known") return base ?? unknown("what it is added to is not in the script", suffix.place);
+  if (base?.kind !== "known" || suffix.kind !== "known") return base ?? unknown(reason("base-missing"), suffix.place);
   return known(base.text + (suffix.text.startsWith(".") ? "" : ".") + suffix.text, suffix.place);
 }
 

@@ -5,6 +5,7 @@ import type { FactSink, IosReading } from "../../sink.js";
 import type { Entry, EntryKind, LinkFact } from "../../../model/facts.js";
 import { baseName, isInstalled, join } from "../../../model/paths.js";
 import { misspelling } from "../../../model/suggest.js";
+import { reason } from "../../../model/reason.js";
 import { known, textOf, type Value } from "../../../model/value.js";
 import { at, entriesOf, itemsOf, placeOf, textAt, textsOf, type Data } from "../../../syntax/data.js";
 import { binaryForm } from "./binary.js";
@@ -302,7 +303,7 @@ function readEntitlements(context: IosContext, configuration: IosConfiguration, 
 /** A list of entitlements that the project names and that could not be read may have any. */
 function noteOpenEntitlements(context: IosContext, app: FactSink, target: IosTarget): void {
   const setting = unreadEntitlements(context, target);
-  if (setting) app.partIsOpen({ side: "ios", part: "entitlements", why: "the list of entitlements was not read", at: setting.place });
+  if (setting) app.partIsOpen({ side: "ios", part: "entitlements", why: reason("entitlements-not-read"), at: setting.place });
 }
 
 /** The setting by which a target names a list of entitlements that could not be read. */

@@ -2,6 +2,7 @@ import { execute, runClosure } from "../../../evaluate/interpret.js";
 import { scriptFrame, type Assignment, type CallPart, type Frame } from "../../../evaluate/frame.js";
 import { NOTHING, textIn, toValue, type Result } from "../../../evaluate/values.js";
 import type { Place } from "../../../model/place.js";
+import { reason } from "../../../model/reason.js";
 import { parentOf } from "../../../model/paths.js";
 import { misspelling } from "../../../model/suggest.js";
 import { known, unknown, type UnknownValue, type EitherValue, type Unread, type Value } from "../../../model/value.js";
@@ -175,7 +176,9 @@ class PodfileHost extends RubyHost {
     if (!isStatement || path?.length !== 1 || OWN_COMMANDS.has(name)) return;
     const named = [...call.named()].map(([key, { result }]): Value => {
       const value = toValue(result, place);
-      return value.kind === "known" ? known(`${key}: ${value.text}`, value.place) : unknown(`${key} depends on the build`, place);
+      return value.kind === "known"
+        ? known(`${key}: ${value.text}`, value.place)
+        : unknown(reason("setting-depends-on-build", { name: key }), place);
     });
     const given = [...call.positional().map(({ result }) => toValue(result, place)), ...named];
     this.reading.podfile.calls.push({ name, given, at: place });
@@ -221,7 +224,7 @@ class PodfileHost extends RubyHost {
       case "post_integrate":
       case "pre_integrate": {
         const block = call.block();
-        const installer = unknown("what is known when pods are installed", place);
+        const installer = unknown(reason("known-when-pods-installed"), place);
         if (block) runClosure(block, [installer], { ...frame, host: this.within({ hook: true }) });
         return NOTHING;
       }
@@ -231,7 +234,7 @@ class PodfileHost extends RubyHost {
     if (SILENT.has(name)) return NOTHING;
     if (!HELPER.test(name) || misspelling(name, COMMANDS) !== undefined) return undefined;
     podfile.helpers.push({ name, at: place });
-    return unknown(`what ${name} gives is known when pods are installed`, place);
+    return unknown(reason("call-known-when-pods-installed", { call: name }), place);
   }
 
   /** A method that nothing here defines. With a block, what stands in it may happen; with pods in its name, it may bring some. */
@@ -249,14 +252,14 @@ class PodfileHost extends RubyHost {
         () => place,
         (way) => way && runClosure(way, [], { ...frame, conditional: true }),
       );
-      return unknown("no file that was read defines it", place);
+      return unknown(reason("undefined-call"), place);
     }
     const { target, hook } = this.standing;
     // A name in capitals is a constant of CocoaPods itself.
     if (hook || target === undefined || !/(^|_)pods?(_|$|!)/i.test(name) || /^[A-Z]/.test(name)) return undefined;
     this.reading.podfile.unread.push({
       what: `what ${name} brings to the target ${target}`,
-      why: "no file that was read defines it",
+      why: reason("undefined-call"),
       at: place,
     });
     return undefined;
@@ -271,7 +274,7 @@ class PodfileHost extends RubyHost {
   private platform(call: CallPart): void {
     const [system, version] = call.positional();
     if (textIn(system?.result) !== "ios") return;
-    const value = version ? toValue(version.result, call.place) : unknown("no version is given", call.place);
+    const value = version ? toValue(version.result, call.place) : unknown(reason("no-version"), call.place);
     const owner = this.reading.podfile.targets.find((target) => target.name === this.standing.target);
     if (owner) owner.platform = value;
     else this.reading.platform = value;
@@ -348,7 +351,7 @@ class PodfileHost extends RubyHost {
         podfile.pods.push({ name: option.text, requirement: undefined, target, options: new Map(), conditional: true, at: option.place });
     podfile.unread.push({
       what: `a pod${target === "" ? "" : ` of the target ${target}`}`,
-      why: name.kind === "unknown" ? name.why : "its name depends on the build",
+      why: name.kind === "unknown" ? name.why : reason("name-open"),
       at: place,
     });
     return;

@@ -5,6 +5,7 @@ import { PODSPEC_ATTRIBUTES } from "../../../knowledge/known-names.js";
 import { misspelling } from "../../../model/suggest.js";
 import { parentOf } from "../../../model/paths.js";
 import type { Place } from "../../../model/place.js";
+import { reason } from "../../../model/reason.js";
 import { either, textOf, type Unread, type Value } from "../../../model/value.js";
 import { at, entriesOf, itemsOf, textAt, textsOf, valueAt, type Data } from "../../../syntax/data.js";
 import type { ProjectFiles } from "../../project-files.js";
@@ -123,8 +124,7 @@ function readRubySpec(project: ProjectFiles, file: string, helpers: HelperScript
   };
   const reading: Reading = { spec, attributes: new Map(), ofSubspec: undefined, made: false };
   execute(script.body, scriptFrame(script.source, new PodspecHost(project, parentOf(file), helpers, reading)));
-  if (!reading.made)
-    spec.unread.push({ what: "all that it asks for", why: "the script was not understood as far as where it makes one", at: spec.at });
+  if (!reading.made) spec.unread.push({ what: "all that it asks for", why: reason("specification-not-reached"), at: spec.at });
   spec.iosTarget ??= reading.ofSubspec;
   if (spec.defaults.length === 0) spec.defaults = [...spec.parts.keys()];
   return spec;
@@ -240,7 +240,7 @@ class PodspecHost extends RubyHost {
     if (!first) return;
     const name = toValue(first.result, frame.source.place(first.expr.start));
     if (name.kind !== "known") {
-      spec.unread.push({ what: "a pod", why: name.kind === "unknown" ? name.why : "its name depends on the build", at: place });
+      spec.unread.push({ what: "a pod", why: name.kind === "unknown" ? name.why : reason("name-open"), at: place });
       return;
     }
     const asked = rest.flatMap(({ result }) => (result.kind === "list" ? result.items : result.kind === "nothing" ? [] : [result]));
@@ -250,7 +250,7 @@ class PodspecHost extends RubyHost {
       const open = asked.map((result) => toValue(result, place)).find(({ kind }) => kind !== "known");
       spec.unread.push({
         what: `the version of ${name.text}`,
-        why: open?.kind === "unknown" ? open.why : "it depends on the build",
+        why: open?.kind === "unknown" ? open.why : reason("depends-on-build"),
         at: place,
       });
     }

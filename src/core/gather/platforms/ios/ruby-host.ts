@@ -13,6 +13,7 @@ import {
   type Result,
 } from "../../../evaluate/values.js";
 import { isInstalled, join, parentOf, relativeTo } from "../../../model/paths.js";
+import { reason } from "../../../model/reason.js";
 import { either, known, truthValue, unknown } from "../../../model/value.js";
 import { callOf, type Expr, type Script } from "../../../syntax/script/ast.js";
 import type { Source } from "../../../syntax/source.js";
@@ -127,14 +128,13 @@ export class RubyHost implements Host {
       case "File.join":
       case "Pathname.join": {
         const parts = args();
-        if (parts.length === 0 || parts.some((part) => part === undefined)) return unknown("a path that is not in the files", place);
+        if (parts.length === 0 || parts.some((part) => part === undefined)) return unknown(reason("path-missing"), place);
         return known(joinedPath(parts as string[]), place);
       }
       case "File.expand_path":
       case "File.absolute_path": {
         const [path, base] = args();
-        if (path === undefined || (call.positional().length > 1 && base === undefined))
-          return unknown("a path that is not in the files", place);
+        if (path === undefined || (call.positional().length > 1 && base === undefined)) return unknown(reason("path-missing"), place);
         return known(joinedPath(path.startsWith("/") ? [path] : [base ?? ".", path]), place);
       }
       case "File.dirname": {
@@ -186,7 +186,7 @@ export class RubyHost implements Host {
 
   private exists(path: string | undefined, call: CallPart): Result {
     const file = path === undefined ? undefined : this.inside(path);
-    if (file === undefined) return unknown("whether the file is there is not in the files", call.place);
+    if (file === undefined) return unknown(reason("file-existence-open"), call.place);
     const { tree } = this.project;
     const there =
       call.name === "directory?" || call.path?.[0] === "Dir"
@@ -196,7 +196,7 @@ export class RubyHost implements Host {
           : tree.isFile(file) || tree.isFolder(file);
     // What tools and people put there is not part of the project.
     const kept = /(^|\/)(node_modules|Pods|build|\.env[^/]*|local\.[^/]*|[^/]*\.local)(\/|$)/.test(file);
-    return !there && kept ? unknown(`${file} is not there, and may be when it runs`, call.place) : truthValue(there, call.place);
+    return !there && kept ? unknown(reason("not-there-perhaps-when-run", { file }), call.place) : truthValue(there, call.place);
   }
 
   private textOf(path: string | undefined, call: CallPart): Result {
@@ -205,24 +205,24 @@ export class RubyHost implements Host {
     if (file !== undefined && !source) call.frame.run.fail();
     return source
       ? known(source.text, source.place(0))
-      : unknown(path === undefined ? "a file whose name is not in the files" : `${path} is not there`, call.place);
+      : unknown(path === undefined ? reason("file-name-missing") : reason("not-there", { what: path }), call.place);
   }
 
   /** What JSON or YAML holds, with the places in the file where it is the text of one. */
   private parsed(text: Result | undefined, call: CallPart): Result {
-    if (text?.kind !== "known") return text?.kind === "unknown" ? text : unknown("a text that is not in the files", call.place);
+    if (text?.kind !== "known") return text?.kind === "unknown" ? text : unknown(reason("text-missing"), call.place);
     const { file } = text.place;
     if (text.place.line === 1 && this.project.text(file)?.text === text.text) {
       const data = /\.ya?ml$/.test(file) || call.path?.[0] === "YAML" ? this.project.yaml(file) : this.project.json(file);
-      return data?.root ? fromData(data.root) : unknown(`${file} could not be read`, call.place);
+      return data?.root ? fromData(data.root) : unknown(reason("unreadable", { what: file }), call.place);
     }
-    return fromText(text.text, text.place) ?? unknown("a text that could not be read", call.place);
+    return fromText(text.text, text.place) ?? unknown(reason("text-unreadable"), call.place);
   }
 
   private globbed(patterns: (string | undefined)[], call: CallPart): Result {
     const found: Result[] = [];
     for (const pattern of patterns) {
-      if (pattern === undefined || this.inside(pattern) === undefined) return unknown("files that are not in the project", call.place);
+      if (pattern === undefined || this.inside(pattern) === undefined) return unknown(reason("files-outside"), call.place);
       const prefix = pattern.startsWith("./") ? "./" : "";
       for (const file of filesMatching(this.project.tree, this.folder, pattern)) found.push(known(prefix + file, call.place));
     }
@@ -305,7 +305,7 @@ export class RubyHost implements Host {
 }
 
 function fromEnvironment(call: CallPart): Result {
-  const why = unknown("read from the environment when it installs", call.place);
+  const why = unknown(reason("environment-when-installed"), call.place);
   const fallback = call.name === "fetch" ? call.positional()[1]?.result : undefined;
   return fallback?.kind === "known" ? either([why, fallback], call.place) : why;
 }

@@ -1,5 +1,6 @@
 import type { ProjectFiles } from "../../project-files.js";
 import { join, parentOf } from "../../../model/paths.js";
+import { reason, type Reason } from "../../../model/reason.js";
 import { known, unknown, type Value } from "../../../model/value.js";
 import type { Place } from "../../../model/place.js";
 import { entriesOf, placeOf, type Data } from "../../../syntax/data.js";
@@ -84,7 +85,7 @@ export class BuildSettings {
   }
 
   private substitute(text: string, place: Place, name: string, layer: number, busy: Set<string>): Value {
-    let why: string | undefined;
+    let why: Reason | undefined;
     /** A setting that no file defines. */
     let lacks: string | undefined;
     const expand = (input: string, depth: number): string => {
@@ -105,8 +106,8 @@ export class BuildSettings {
               found?.kind === "unknown"
                 ? found.why
                 : missing
-                  ? `${variable} may come from ${missing}, which is not there`
-                  : `${variable} has no value in the files`;
+                  ? reason("may-come-from", { name: variable, file: missing })
+                  : reason("without-value", { name: variable });
             if (!found && !missing) lacks ??= variable;
             return whole;
           }

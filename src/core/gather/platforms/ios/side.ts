@@ -1,5 +1,6 @@
 import { distance } from "fastest-levenshtein";
 import { samePlace, startOf, type Place } from "../../../model/place.js";
+import { reason } from "../../../model/reason.js";
 import { ofRelease, type IosSide } from "../../../model/app.js";
 import { isWithin, baseName, isAbsolutePath, isInstalled, join, parentOf } from "../../../model/paths.js";
 import { filesMatching } from "../../globbing.js";
@@ -122,7 +123,7 @@ function bundleId(context: IosContext, configuration: IosConfiguration): Value |
   const written = plist && valueAt(plist, "CFBundleIdentifier");
   if (written?.kind === "known" && !written.text.includes("$(") && !written.text.includes("${")) return written;
   if (value) return value;
-  return written?.kind === "known" ? unknown("the property list names a build setting that has no value", written.place) : undefined;
+  return written?.kind === "known" ? unknown(reason("list-names-unset-setting"), written.place) : undefined;
 }
 
 /** Bundle ids that a property list writes out, and that are not those of the build. */

@@ -4,6 +4,7 @@ import { NOTHING, textIn, toValue, type Result } from "../../../../evaluate/valu
 import { ANDROID_BLOCKS, RULES_FILES } from "../../../../knowledge/gradle-names.js";
 import { misspelling } from "../../../../model/suggest.js";
 import type { Place } from "../../../../model/place.js";
+import { reason } from "../../../../model/reason.js";
 import { known, unknown, type Value } from "../../../../model/value.js";
 import { callName, plainText, type Expr } from "../../../../syntax/script/ast.js";
 import { noteAbsent } from "./dependencies-block.js";
@@ -181,7 +182,7 @@ function signingOf(expr: Expr, frame: Frame): Value {
   );
   const place = frame.source.place(expr.start);
   const text = name?.[1] ?? name?.[2] ?? name?.[3];
-  return text === undefined ? unknown("which signing it is is not in the files", place) : known(text, place);
+  return text === undefined ? unknown(reason("signing-missing"), place) : known(text, place);
 }
 
 function valueOf(result: Result, expr: Expr, frame: Frame): Value {

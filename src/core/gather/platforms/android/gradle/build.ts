@@ -7,6 +7,7 @@ import { baseName, isInstalled, isWithin, join, parentOf } from "../../../../mod
 import { misspelling } from "../../../../model/suggest.js";
 import { withoutComments } from "../../../../syntax/comments.js";
 import type { Place } from "../../../../model/place.js";
+import { reason } from "../../../../model/reason.js";
 import { known, unknown } from "../../../../model/value.js";
 import { at, placeOf, valueAt, type Data } from "../../../../syntax/data.js";
 import { pathOf, plainText, type Script, type Statement } from "../../../../syntax/script/ast.js";
@@ -207,9 +208,9 @@ function tellMissing(
   const absent = [...places].flatMap(([path, { folder, at }]) =>
     at && !project.tree.isFolder(folder) && !isIntermediate(path, places) ? [{ path, folder, at }] : [],
   );
-  for (const { path, folder, at } of absent) tell(settings, `the module ${path}`, `${folder} is not there`, at, "lost");
+  for (const { path, folder, at } of absent) tell(settings, `the module ${path}`, reason("not-there", { what: folder }), at, "lost");
   for (const { folder, at: place } of build.included)
-    if (!project.tree.isFolder(folder)) tell(settings, "a build that is taken in", `${folder} is not there`, place, "lost");
+    if (!project.tree.isFolder(folder)) tell(settings, "a build that is taken in", reason("not-there", { what: folder }), place, "lost");
   return absent;
 }
 
@@ -259,7 +260,7 @@ function readPropertyPlugins(project: ProjectFiles, root: GradleModule, variable
     }
     if (catalog) variables.catalogs.set(name, { ...catalog, versions });
     for (const [extra, entry] of Object.entries(properties)) {
-      const value = versions.get(entry) ?? unknown(`${owner} is not installed: its version catalog cannot be read`, applied.at);
+      const value = versions.get(entry) ?? unknown(reason("catalog-owner-not-installed", { package: owner }), applied.at);
       if (!variables.extra.has(extra)) variables.extra.set(extra, value);
     }
   }

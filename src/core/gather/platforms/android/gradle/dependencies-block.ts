@@ -4,6 +4,7 @@ import { isValue, NOTHING, textIn, toValue, type Result } from "../../../../eval
 import type { GradleDependency } from "../../../../model/gradle.js";
 import { isAbsolutePath, join } from "../../../../model/paths.js";
 import type { Place } from "../../../../model/place.js";
+import { reason } from "../../../../model/reason.js";
 import { PLATFORM_PLUGIN } from "../../../../knowledge/platform-packages.js";
 import { nearest } from "../../../../model/suggest.js";
 import { known, type Value } from "../../../../model/value.js";
@@ -196,7 +197,7 @@ function byParts(declaring: Declaring, parts: ReadonlyMap<string, Result>, expr:
       const path = textIn(parts.get("path"));
       if (path !== undefined) host.reading.module.modules.push({ path, configuration, conditional: frame.conditional, at });
     } else if (kind === "module" && CONFIGURATION.test(configuration))
-      tell(host.reading, `a dependency (${configuration})`, open?.kind === "unknown" ? open.why : "its name is not in the files", at);
+      tell(host.reading, `a dependency (${configuration})`, open?.kind === "unknown" ? open.why : reason("name-missing"), at);
     return;
   }
   host.reading.module.dependencies.push({

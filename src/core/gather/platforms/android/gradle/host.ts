@@ -13,6 +13,7 @@ import { PLUGINS } from "./plugins-block.js";
 import { EXCLUSIVE, REPOSITORIES, REPOSITORY, assignInRepository } from "./repositories-block.js";
 import { libraryCall, projectValue } from "./values.js";
 import { AT_PROJECT, delegateOf, tell, type BlockName, type Delegate, type Reading, type Standing } from "./reading.js";
+import { reason, type Reason } from "../../../../model/reason.js";
 
 /** What a call means in a block; `undefined` where it means nothing there. */
 export type Handler = (call: CallPart, host: GradleHost) => Result | undefined;
@@ -228,7 +229,7 @@ export class GradleHost implements Host {
     if (meant !== undefined && !call.frame.variables.get(call.name))
       this.reading.module.strayNames.push({ what: call.block() ? "block" : "call", name: call.name, right: meant, at: call.place });
     if (holds !== undefined && named && call.isStatement && !call.frame.variables.get(call.name) && !isQuestion(call))
-      tell(this.reading, holds, `${call.name} is not understood here`, call.place);
+      tell(this.reading, holds, reason("call-not-understood", { call: call.name }), call.place);
     if (!call.block() || (call.path && call.frame.variables.get(call.path[0] as string))) return undefined;
     // Loops over what nobody knows are looked into; other blocks are not.
     if (
@@ -238,8 +239,8 @@ export class GradleHost implements Host {
     )
       return undefined;
     const block = call.block();
-    if (block) mayChange(block, `it depends on what ${call.name} does`);
-    const why = /^(exec|javaexec)$/.test(call.name) ? "what a program prints when it builds" : `what ${call.name} gives is not known`;
+    if (block) mayChange(block, reason("depends-on-call", { call: call.name }));
+    const why = /^(exec|javaexec)$/.test(call.name) ? reason("program-output") : reason("call-unknown", { call: call.name });
     return { kind: "unknown", why, place: call.place };
   }
 
@@ -273,7 +274,7 @@ export class GradleHost implements Host {
     return true;
   }
 
-  lost(_: Expr, why: string, frame: Frame): void {
+  lost(_: Expr, why: Reason, frame: Frame): void {
     const { holds } = BLOCKS[this.standing.block];
     if (holds !== undefined && !frame.conditional) tell(this.reading, holds, why, frame.source.place(_.start));
   }

@@ -3,6 +3,7 @@ import { scriptFrame, Variables, type CallPart, type Frame } from "../../../../e
 import { Run } from "../../../../evaluate/run.js";
 import { NOTHING, textIn, toValue, type Result } from "../../../../evaluate/values.js";
 import { isAbsolutePath, join } from "../../../../model/paths.js";
+import { reason } from "../../../../model/reason.js";
 import type { Value } from "../../../../model/value.js";
 import { callName, type Argument, type CallExpr, type Expr, type Script } from "../../../../syntax/script/ast.js";
 import type { Source } from "../../../../syntax/source.js";
@@ -116,12 +117,12 @@ export function applyScript(result: Result, call: CallPart, host: GradleHost): v
   const { reading } = host;
   const path = textIn(result);
   if (path === undefined) {
-    const why = result.kind === "unknown" ? result.why : "its path is not in the files";
+    const why = result.kind === "unknown" ? result.why : reason("script-path-missing");
     tell(reading, "what an applied script says", why, call.place);
     return;
   }
   if (/^https?:/.test(path)) {
-    tell(reading, `what ${path} says`, "it is fetched when it builds", call.place);
+    tell(reading, `what ${path} says`, reason("fetched-when-built"), call.place);
     return;
   }
   const file = relativeFile(reading.variables.folder, path);
@@ -131,7 +132,7 @@ export function applyScript(result: Result, call: CallPart, host: GradleHost): v
   if (!script) {
     // Where it is asked for first whether it is there, nothing is lost.
     if (call.frame.conditional || OF_FRAMEWORKS.test(file)) return;
-    tell(reading, `what ${path} says`, "the script is not there", call.place, "lost");
+    tell(reading, `what ${path} says`, reason("script-gone"), call.place, "lost");
     reading.module.paths.push({
       text: path,
       resolved: file,

@@ -3,6 +3,7 @@ import type { Assignment, CallPart, Frame } from "../../../../evaluate/frame.js"
 import { mapOf, NOTHING, textIn, toValue, type Result } from "../../../../evaluate/values.js";
 import { PLATFORM_PLUGIN } from "../../../../knowledge/platform-packages.js";
 import { join } from "../../../../model/paths.js";
+import { reason } from "../../../../model/reason.js";
 import { known, unknown } from "../../../../model/value.js";
 import { callName, pathOf, type Expr } from "../../../../syntax/script/ast.js";
 import { androidAssign } from "./android-block.js";
@@ -167,7 +168,7 @@ const extension: Handler = (call, host) => {
   }
   return asked === "kotlin"
     ? host.inside(call, { block: "kotlin" })
-    : (host.inside(call, {}) ?? unknown("an extension of a plugin", call.place));
+    : (host.inside(call, {}) ?? unknown(reason("plugin-extension"), call.place));
 };
 
 /** Which extension `configure<ApplicationExtension> { }`, `extensions.getByType(X)` and `extensions.configure("android")` mean. */
@@ -398,7 +399,7 @@ export const COCOAPODS: Block = {
       const [first, second] = call.positional().filter(({ result }) => result.kind !== "function");
       const name = first && toValue(first.result, call.place);
       if (name?.kind !== "known") {
-        tell(host.reading, "a pod", name?.kind === "unknown" ? name.why : "its name depends on the build", call.place);
+        tell(host.reading, "a pod", name?.kind === "unknown" ? name.why : reason("name-open"), call.place);
         return NOTHING;
       }
       const given = call.named().get("version") ?? second;
@@ -593,6 +594,6 @@ function delegated({ statement, frame }: Assignment, host: GradleHost): boolean 
   if (!owner || !/^(project|rootProject|extra|ext|settings)$/.test(owner.at(-1) ?? "")) return false;
   const { variables } = host.reading;
   const found = property(owner[0] === "rootProject" ? rootOf(variables) : variables, name);
-  hold(found ?? unknown(`no property "${name}" in the files`, frame.source.place(statement.target.start)));
+  hold(found ?? unknown(reason("no-property", { name }), frame.source.place(statement.target.start)));
   return true;
 }

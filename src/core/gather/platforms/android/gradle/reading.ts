@@ -3,6 +3,7 @@ import type { Frame, Variables } from "../../../../evaluate/frame.js";
 import type { GradleModule } from "../../../../model/gradle.js";
 import { join } from "../../../../model/paths.js";
 import type { Place } from "../../../../model/place.js";
+import type { Reason } from "../../../../model/reason.js";
 import type { Value } from "../../../../model/value.js";
 import type { Script } from "../../../../syntax/script/ast.js";
 import type { ProjectFiles } from "../../../project-files.js";
@@ -96,7 +97,7 @@ export function delegateOf(reading: Reading, standing: Standing): Result {
 }
 
 /** Tells of a statement that was not understood, in a block that can hold facts. */
-export function tell(reading: Reading, what: string, why: string, at: Place, lost?: "lost"): void {
+export function tell(reading: Reading, what: string, why: Reason, at: Place, lost?: "lost"): void {
   const { unread } = reading.module;
   if (!unread.some((told) => told.at.file === at.file && told.at.line === at.line && told.at.column === at.column))
     unread.push({ what, why, at, ...(lost && { lost: true }) });

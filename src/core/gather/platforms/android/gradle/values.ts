@@ -5,6 +5,7 @@ import { callName, plainText } from "../../../../syntax/script/ast.js";
 import { filesMatching } from "../../../globbing.js";
 import { join, relativeTo } from "../../../../model/paths.js";
 import type { Place } from "../../../../model/place.js";
+import { reason } from "../../../../model/reason.js";
 import { known, truthValue, unknown, type Value } from "../../../../model/value.js";
 import { findInstalled } from "../../../packages/packages.js";
 import { COMPOSE_ACCESSORS } from "../../../../knowledge/platform-packages.js";
@@ -110,7 +111,7 @@ function catalogValue(first: string, rest: readonly string[], reading: Reading, 
       !paths.some(({ at, text: other }) => other === text && at.line === place.line)
     )
       paths.push({ text, resolved: undefined, kind: "catalog entry", exists: false, side: "android", generated: false, at: place });
-    return unknown(`the catalog ${first} has no ${steps.join(".")}`, place);
+    return unknown(reason("catalog-entry-absent", { catalog: first, entry: steps.join(".") }), place);
   };
   const alias = steps.slice(1).join(".");
   if (steps[0] === "versions" && steps.length > 1) {
@@ -208,13 +209,13 @@ function propertyCall(call: CallPart, { variables, module }: Reading, owner: str
       if (text === undefined) return undefined;
       const found = property(from, text);
       if (found) return found;
-      return name === "property" || name === "getProperty" ? unknown(`no property "${text}" in the files`, place) : NOTHING;
+      return name === "property" || name === "getProperty" ? unknown(reason("no-property", { name: text }), place) : NOTHING;
     }
     case "get":
     case "getAt": {
       if (!owner || !EXTRA.has(owner)) return undefined;
       const text = key(call);
-      return text === undefined ? undefined : (property(from, text) ?? unknown(`no property "${text}" in the files`, place));
+      return text === undefined ? undefined : (property(from, text) ?? unknown(reason("no-property", { name: text }), place));
     }
     case "has":
     case "hasProperty": {
@@ -228,19 +229,19 @@ function propertyCall(call: CallPart, { variables, module }: Reading, owner: str
         module.plugins.some(({ id, applied, conditional }) => applied && !conditional && /^com\.android\./.test(id))
       )
         return truthValue(true, place);
-      return unknown(`whether a plugin of the project has ${text}`, place);
+      return unknown(reason("project-plugin-open", { plugin: text }), place);
     }
     case "hasPlugin": {
       const text = key(call);
       return module.plugins.some(({ id, applied, conditional }) => applied && !conditional && id === text)
         ? truthValue(true, place)
-        : unknown(`whether ${text ?? "a plugin"} is applied`, place);
+        : unknown(reason("plugin-application-open", { plugin: text ?? "a plugin" }), place);
     }
     case "getenv":
     case "environmentVariable":
-      return unknown("read from the environment when it builds", place);
+      return unknown(reason("environment-when-built"), place);
     case "systemProperty":
-      return unknown("read from a system property when it builds", place);
+      return unknown(reason("system-property"), place);
     case "getProperties":
       return onProject ? mapOf(from.extra) : undefined;
     default:
@@ -300,7 +301,7 @@ function fileCall(call: CallPart, reading: Reading, onProject: boolean): Result 
           ? project.tree.isFolder(file)
           : project.tree.isFile(file) || (name === "exists" && project.tree.isFolder(file));
       // What people and tools keep to themselves may be there on another machine.
-      return there ? truthValue(true, place) : unknown(`${file} is not there, and may be when it builds`, place);
+      return there ? truthValue(true, place) : unknown(reason("not-there-perhaps-when-built", { file }), place);
     }
     case "withInputStream":
     case "withReader": {
@@ -327,10 +328,10 @@ function resolved(command: readonly Result[], { project, variables }: Reading, p
   const words = command.map(textIn);
   const asked = words[0] === "node" ? /require\.resolve\(\s*['"]((?:@[^/'"]+\/)?[^/'"]+)\/([^'"]+)['"]/.exec(words.at(-1) ?? "") : null;
   const installed = asked && findInstalled(project, variables.folder, asked[1] as string);
-  if (!asked) return { kind: "object", name: "process", of: unknown("what a program prints when it builds", place) };
+  if (!asked) return { kind: "object", name: "process", of: unknown(reason("program-output"), place) };
   const text: Value = installed
     ? known(relativeTo(variables.folder, join(installed.folder, asked[2] as string)), place)
-    : unknown(`${asked[1] ?? ""} is not installed`, place);
+    : unknown(reason("package-not-installed", { package: asked[1] ?? "" }), place);
   return { kind: "object", name: "process", of: text };
 }
 
@@ -446,7 +447,7 @@ function jsonCall(call: CallPart, { project, variables }: Reading): Result | und
   if (receiver?.kind !== "object" || receiver.name !== "json" || given?.kind !== "known") return undefined;
   if (name !== "parseText") {
     const file = join(variables.folder, given.text);
-    return project.tree.isFile(file) ? fromData(project.json(file)?.root) : unknown(`${file} is not there`, place);
+    return project.tree.isFile(file) ? fromData(project.json(file)?.root) : unknown(reason("not-there", { what: file }), place);
   }
   const whole = project.text(given.place.file)?.text === given.text;
   return whole ? fromData(project.json(given.place.file)?.root) : fromText(given.text, given.place);
@@ -455,14 +456,15 @@ function jsonCall(call: CallPart, { project, variables }: Reading): Result | und
 /** Files of properties that a script loads itself. */
 interface Loaded {
   entries: ReadonlyMap<string, Result> | undefined;
-  why: string;
+  /** The file, where it is not there. */
+  file?: string;
 }
 
 // eslint-disable-next-line complexity -- one question for each function of loaded properties
 function propertiesCall(call: CallPart, { project, variables }: Reading): Result | undefined {
   const { name, path, place } = call;
   if (name === "Properties" && (path?.length === 1 || path?.at(-2) === "util"))
-    return { kind: "object", name: "properties", of: { entries: new Map(), why: "" } satisfies Loaded };
+    return { kind: "object", name: "properties", of: { entries: new Map() } satisfies Loaded };
   if (
     !/^(load|getProperty|get|getAt|\[\]|containsKey|getOrDefault|contains|propertyNames|stringPropertyNames|isEmpty|setProperty|each)$/.test(
       name,
@@ -482,7 +484,7 @@ function propertiesCall(call: CallPart, { project, variables }: Reading): Result
   }
   const asked = call.expr.bare ? name : key(call);
   if (asked === undefined || name === "setProperty") return undefined;
-  if (!loaded.entries) return unknown(`${loaded.why}: ${asked}`, place);
+  if (!loaded.entries) return unknown(reason("property-of-absent-file", { file: loaded.file ?? "?", name: asked }), place);
   const found = loaded.entries.get(asked);
   if (name === "containsKey" || name === "contains") return truthValue(found !== undefined, place);
   const fallback = call.positional()[1]?.result;
@@ -497,7 +499,10 @@ function loadFrom(project: ProjectFiles, call: CallPart, variables: ProjectVaria
   const data = file !== undefined && project.tree.isFile(file) ? project.properties(file) : undefined;
   const values = data && fromData(data);
   // One object: what it holds from now on.
-  if (values?.kind === "map") Object.assign(loaded, { entries: values.entries, why: "" });
-  else Object.assign(loaded, { entries: undefined, why: `read from a file of properties (${file ?? "?"}) that is not there` });
+  if (values?.kind === "map") loaded.entries = values.entries;
+  else {
+    loaded.entries = undefined;
+    if (file !== undefined) loaded.file = file;
+  }
   return NOTHING;
 }
