@@ -2,6 +2,7 @@ import { execFileSync } from "node:child_process";
 import { readFileSync, symlinkSync } from "node:fs";
 import path from "node:path";
 import { beforeAll, describe, expect, it } from "vitest";
+import { reasonText } from "../../src/core/model/reason.js";
 import { openRevision } from "../../src/core/files/git.js";
 import { apps } from "../helpers/apps.js";
 import { enredo } from "../helpers/in-process.js";
@@ -184,11 +185,11 @@ describe("a revision as a tree of files", () => {
     git(repository, "add", "-A");
     git(repository, "commit", "-qm", "first");
     const opened = openRevision(repository, "HEAD");
-    if (!opened.ok) throw new Error(opened.why.code);
+    if (!opened.ok) throw new Error(reasonText(opened.why));
     const { tree } = opened;
     const text = (file: string) => {
       const read = tree.read(file);
-      return read.ok ? Buffer.from(read.bytes).toString("utf8") : read.why;
+      return read.ok ? Buffer.from(read.bytes).toString("utf8") : reasonText(read.why);
     };
     expect(tree.list("").map(({ name, kind, link }) => `${name} ${kind} ${String(link)}`)).toEqual([
       "a folder false",

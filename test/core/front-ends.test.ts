@@ -1,4 +1,5 @@
 import { describe, expect, it } from "vitest";
+import { reasonText } from "../../src/core/model/reason.js";
 import { appOf, shown, tracesOf } from "../helpers/memory.js";
 import { callsOfGrammar, callsOfScript } from "../helpers/front-ends.js";
 
@@ -121,7 +122,7 @@ describe("settings of an app that are a program", () => {
       'const dev = process.env.STAGE === "dev";\nexport default { name: "P", slug: "p", android: { package: dev ? "example.p.dev" : "example.p", permissions: asked() }, ios: { bundleIdentifier: id() } };\n',
     );
     expect(found.android?.ids.map(({ value }) => shown(value))).toEqual(["either: example.p.dev, example.p"]);
-    expect(found.blindSpots.map(({ side, what, why, places }) => [side, what, why, places[0]?.line])).toEqual(
+    expect(found.blindSpots.map(({ side, what, why, places }) => [side, what, reasonText(why), places[0]?.line])).toEqual(
       expect.arrayContaining([
         ["android", "android.permissions in app.config.ts", "asked() cannot be worked out", 2],
         ["ios", "ios.bundleIdentifier in app.config.ts", "id() cannot be worked out", 2],

@@ -1,4 +1,5 @@
 import { describe, expect, it } from "vitest";
+import { reasonText } from "../../src/core/model/reason.js";
 import { privacyManifest, quaymapIos, xcodeExample } from "../../src/core/rules/examples.js";
 import { usesOfBinary } from "../../src/core/syntax/mach-o.js";
 import { fatBinary, machO, staticLibrary } from "../helpers/archives.js";
@@ -102,7 +103,9 @@ describe("installed pods", () => {
       const { traces } = await tracesOf({ ...app, "enredo/sheets/tidewire.sdk.yaml": sheet, ...files }, "tidewire");
       return (traces[0]?.sides ?? [])
         .flatMap(({ wires }) => wires)
-        .flatMap(({ need, state: of, why }) => (need.kind === "privacyManifest" ? `${need.side} ${of} ${why ?? ""}`.trim() : []));
+        .flatMap(({ need, state: of, why }) =>
+          need.kind === "privacyManifest" ? `${need.side} ${of} ${why ? reasonText(why) : ""}`.trim() : [],
+        );
     };
     expect(await state({})).toEqual(["ios unknown the files of Tidewire are not on this machine"]);
     expect(await state({ "Pods/Tidewire/Sources/Feed.swift": "import UIKit\n" })).toEqual(["ios missing"]);

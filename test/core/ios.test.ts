@@ -1,4 +1,5 @@
 import { describe, expect, it } from "vitest";
+import { reasonText } from "../../src/core/model/reason.js";
 import { xcodeExample } from "../../src/core/rules/examples.js";
 import { appOf, reportOf, shown, surveyOf, textAtPlace } from "../helpers/memory.js";
 
@@ -48,11 +49,11 @@ describe("Xcode projects", () => {
     );
     const spots = ["bundle id: APP_ID may come from ios/Gone.xcconfig, which is not there"];
     const { blindSpots, findings } = await reportOf(files);
-    expect(blindSpots.map(({ what, why }) => `${what}: ${why}`)).toEqual(spots);
+    expect(blindSpots.map(({ what, why }) => `${what}: ${reasonText(why)}`)).toEqual(spots);
     expect(findings.map(({ message }) => message)).toEqual(["the file Gone.xcconfig is referred to here but is missing"]);
     // What is kept out of the repository is on the machines of those who build.
     const kept = await reportOf({ ...files, "ios/.gitignore": "*.xcconfig\n" });
-    expect(kept.blindSpots.map(({ what, why }) => `${what}: ${why}`)).toEqual(spots);
+    expect(kept.blindSpots.map(({ what, why }) => `${what}: ${reasonText(why)}`)).toEqual(spots);
     expect(kept.findings).toEqual([]);
   });
 

@@ -1,4 +1,5 @@
 import { describe, expect, it } from "vitest";
+import { reasonText } from "../../src/core/model/reason.js";
 import { androidBlock, androidExample, xcodeExample } from "../../src/core/rules/examples.js";
 import { WordIndex } from "../../src/core/gather/code/word-index.js";
 import { reportOf, surveyOf } from "../helpers/memory.js";
@@ -187,7 +188,7 @@ describe("a repository with several projects", () => {
     const listed = app('[submodule "berths"]\n\tpath = vendor/berths\n\turl = https://git.maresia.example/berths.git\n');
     expect(await messagesOf(app(""), /binary-missing/)).toHaveLength(1);
     expect(await messagesOf(listed, /binary-missing/)).toEqual([]);
-    expect((await reportOf(listed)).blindSpots.map(({ what, why }) => `${what}: ${why}`)).toContain(
+    expect((await reportOf(listed)).blindSpots.map(({ what, why }) => `${what}: ${reasonText(why)}`)).toContain(
       "vendor/berths: a submodule that is not checked out",
     );
   });

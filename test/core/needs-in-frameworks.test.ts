@@ -1,4 +1,5 @@
 import { describe, expect, it } from "vitest";
+import { reasonText } from "../../src/core/model/reason.js";
 import { androidBlock, xcodeExample } from "../../src/core/rules/examples.js";
 import { tracesOf } from "../helpers/memory.js";
 
@@ -360,7 +361,7 @@ describe("a need in", () => {
     const side = /^on: (\w+)/.exec(need)?.[1];
     const wires = traces[0]?.sides.find((candidate) => candidate.side === side)?.wires ?? [];
     const [wire] = wires.filter((candidate) => candidate.need.derived === undefined);
-    expect(`${wire?.state ?? "no wire"} ${wire?.why ?? ""}`).toMatch(new RegExp(`^${state}\\b`));
+    expect(`${wire?.state ?? "no wire"} ${wire?.why ? reasonText(wire.why) : ""}`).toMatch(new RegExp(`^${state}\\b`));
     if (state === "connected") expect(wire?.places.length).toBeGreaterThan(0);
     if (state === "loose" || state === "missing") expect(wire?.fix ?? "").not.toBe("");
   });

@@ -1,4 +1,5 @@
 import { describe, expect, it } from "vitest";
+import { reasonText } from "../../src/core/model/reason.js";
 import { permitsOf, type Permit } from "../../src/core/project/permits.js";
 import { androidBlock, androidExample, iosExample, reactNativeExample } from "../../src/core/rules/examples.js";
 import { permitsText } from "../../src/views/text/permits.js";
@@ -112,7 +113,7 @@ it("says why there may be more", async () => {
   const declared = (extra: string) =>
     androidExample(`${androidBlock()}\ndependencies {\n  implementation 'example.quaymap:quaymap-android:4.2.0'\n${extra}}\n`);
   const { found, permits } = await ledger(declared(""));
-  expect(found?.open).toEqual(["what 1 package from registries adds is not on this machine"]);
+  expect(found?.open.map(reasonText)).toEqual(["what 1 package from registries adds is not on this machine"]);
   expect(permits.packages).toEqual({ known: 0, unknown: 1 });
 });
 

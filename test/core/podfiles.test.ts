@@ -1,4 +1,5 @@
 import { describe, expect, it } from "vitest";
+import { reasonText } from "../../src/core/model/reason.js";
 import { MemoryTree } from "../../src/core/files/memory.js";
 import { ProjectFiles } from "../../src/core/gather/project-files.js";
 import { readPodfile } from "../../src/core/gather/platforms/ios/podfile.js";
@@ -14,7 +15,7 @@ function read(text: string): { pods: string[]; untold: string[] } {
     pods: podfile.pods.map(({ name, requirement, target, conditional }) =>
       [name, requirement ? shown(requirement) : "", target, conditional ? "perhaps" : ""].join(" ").trim().replace(/ +/g, " "),
     ),
-    untold: podfile.unread.map(({ what, why }) => `${what}: ${why}`),
+    untold: podfile.unread.map(({ what, why }) => `${what}: ${reasonText(why)}`),
   };
 }
 const inTarget = (body: string): string => `target 'A' do\n${body}\nend\n`;
@@ -102,7 +103,7 @@ describe("what a specification of the repository asks for and nobody can work ou
       "ios/Pilot.xcodeproj/project.pbxproj": xcodeExample(),
       "ios/Podfile": "target 'Pilot' do\n  pod 'Tide', path: '../tide'\nend\n",
       "tide/Tide.podspec": spec,
-    }).blindSpots.map(({ what, why, places }) => `${what}: ${why} (${places[0]?.file}:${places[0]?.line})`);
+    }).blindSpots.map(({ what, why, places }) => `${what}: ${reasonText(why)} (${places[0]?.file}:${places[0]?.line})`);
 
   it.each([
     ["nothing where all is plain", "Pod::Spec.new do |s|\n  s.dependency 'Moor', '~> 2.0'\nend\n", []],

@@ -1,4 +1,5 @@
 import { describe, expect, it } from "vitest";
+import { reasonText } from "../../src/core/model/reason.js";
 import { reactNativeExample, xcodeExample } from "../../src/core/rules/examples.js";
 import { appOf, reportOf, shown, surveyOf } from "../helpers/memory.js";
 
@@ -176,7 +177,7 @@ describe("levels that packages ask for", () => {
         "require_relative '../node_modules/react-native/scripts/react_native_pods'\nplatform :ios, min_ios_version_supported\ntarget 'Pilot' do\n  use_react_native!\n  post_install { |installer| react_native_post_install(installer) }\nend\n",
     };
     const { blindSpots, findings } = await reportOf(files);
-    expect(blindSpots.map(({ what, why }) => `${what}: ${why}`)).toContain(
+    expect(blindSpots.map(({ what, why }) => `${what}: ${reasonText(why)}`)).toContain(
       "the Podfile's platform: React Native is not installed: its scripts and catalogs cannot be read",
     );
     expect(findings.filter(({ severity }) => severity !== "note")).toEqual([]);

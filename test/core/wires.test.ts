@@ -1,4 +1,5 @@
 import { describe, expect, it } from "vitest";
+import { reasonText } from "../../src/core/model/reason.js";
 import { quaymapAndroid, quaymapIos } from "../../src/core/rules/examples.js";
 import type { Example } from "../../src/core/rules/rule.js";
 import { tracesOf } from "../helpers/memory.js";
@@ -438,12 +439,12 @@ describe.each(CASES)("%s", (need, cases) => {
     const wires = traces.flatMap(({ sides }) => sides.flatMap(({ wires: list }) => list)).filter((wire) => wire.need.derived === undefined);
     expect(wires).toHaveLength(1);
     const [wire] = wires;
-    expect(wire?.state, `${wire?.found ?? ""} ${wire?.why ?? ""}`).toBe(state);
+    expect(wire?.state, `${wire?.found ?? ""} ${wire?.why?.code ?? ""}`).toBe(state);
     if (state === "loose" || state === "missing") {
       expect(wire?.fix ?? "").not.toBe("");
       expect(wire?.places.length ?? 0).toBeGreaterThan(0);
     }
-    if (state === "unknown" || state === "unneeded") expect(wire?.why ?? "").not.toBe("");
+    if (state === "unknown" || state === "unneeded") expect(wire?.why).toBeDefined();
     for (const place of wire?.places ?? []) expect(place.line).toBeGreaterThan(0);
   });
 });
@@ -456,7 +457,7 @@ describe("a start in whose place the app has a call that the vendor has withdraw
       const files = quaymapAndroid({ application: activity }, kotlin(onCreate(call)));
       const { traces } = await tracesOf({ ...files, ...sheetOf(needs) }, "quaymap");
       const wires = traces.flatMap(({ sides }) => sides.flatMap(({ wires: list }) => list));
-      return wires.flatMap(({ need, state, why }) => (need.kind === "start" ? [state, why] : []));
+      return wires.flatMap(({ need, state, why }) => (need.kind === "start" ? [state, why && reasonText(why)] : []));
     };
     expect(await startOf("Quaymap.init(this)")).toEqual(["unknown", "Quaymap.init is called in its place"]);
     expect((await startOf("Quaymap.record(true)"))[0]).toBe("missing");

@@ -1,3 +1,4 @@
+import { reasonText } from "../../src/core/model/reason.js";
 import { check, type CheckOptions, type Report } from "../../src/core/project/check.js";
 import { MemoryTree } from "../../src/core/files/memory.js";
 import type { App, Survey } from "../../src/core/model/app.js";
@@ -49,7 +50,9 @@ export function textAtPlace(files: Record<string, string>, place: { file: string
 export function shown(value: Value | undefined): string {
   if (!value) return "none";
   if (value.kind === "known") return value.text;
-  return value.kind === "unknown" ? `unknown: ${value.why}` : `either: ${value.options.map((option) => shown(option)).join(", ")}`;
+  return value.kind === "unknown"
+    ? `unknown: ${reasonText(value.why)}`
+    : `either: ${value.options.map((option) => shown(option)).join(", ")}`;
 }
 
 /** The wires of one SDK in files in memory, with the sheets that lie among them. */

@@ -1,7 +1,7 @@
 import { fromRandomAccessReader, RandomAccessReader, type Entry, type ZipFile } from "yauzl";
 import { inflateRawSync, constants } from "node:zlib";
 import { WHOLE_ARCHIVE, type AskLog, type LoggedTree, type ReadResult, type TreeEntry } from "./tree.js";
-import { reason, type Reason } from "../model/reason.js";
+import { reason, reasonText, type Reason } from "../model/reason.js";
 
 /** Between the path of an archive and the path inside it, as in the addresses of jar files. */
 const INSIDE = "!/";
@@ -116,11 +116,19 @@ export class ArchivesTree implements LoggedTree {
         ? new Archive(whole.bytes.length, (start, length) => whole.bytes.subarray(start, start + length))
         : new Closed(whole.why);
     } catch (error) {
+      if (error instanceof Unopened) return new Closed(error.why);
       const message = (error as Error).message.toLowerCase();
       // The library's words for a file without the list that every archive ends with.
       if (/^end of central directory/.test(message)) this.unreadable.set(file, reason("no-archive"));
       return new Closed(reason("archive-says", { message }));
     }
+  }
+}
+
+/** Why an archive is not opened, in a form that goes through the library. */
+class Unopened extends Error {
+  constructor(readonly why: Reason) {
+    super(reasonText(why));
   }
 }
 
@@ -161,7 +169,7 @@ class Bytes extends RandomAccessReader {
       this.blocks?.find(({ start, bytes }) => start <= position && position + length <= start + bytes.length) ??
       this.load(position, length);
     if (block) buffer.set(block.bytes.subarray(position - block.start, position - block.start + length), offset);
-    callback(block ? null : new Error("it is cut off"));
+    callback(block ? null : new Unopened(reason("archive-ends-early")));
   }
 
   private load(start: number, length: number): { start: number; bytes: Uint8Array } | undefined {
@@ -200,7 +208,7 @@ class Archive {
     this.zip = atOnce<ZipFile>((done) =>
       fromRandomAccessReader(bytes, size, { lazyEntries: true, autoClose: false, decodeStrings: false, validateEntrySizes: false }, done),
     );
-    if (this.zip.entryCount > MOST.entries) throw new Error(`it has more than ${MOST.entries} entries`);
+    if (this.zip.entryCount > MOST.entries) throw new Unopened(reason("too-many-entries", { count: MOST.entries }));
     this.readEntries();
     bytes.release();
     for (const name of this.entries.keys()) if (!name.endsWith("/")) this.note(name, "file");
@@ -213,12 +221,12 @@ class Archive {
     this.zip.on("entry", (entry: Entry) => {
       count++;
       const name = nameOf(entry.fileNameRaw);
-      if (this.entries.has(name)) throw new Error(`it has two entries of the name ${name}`);
+      if (this.entries.has(name)) throw new Unopened(reason("entry-twice", { name }));
       if (!isClimbing(name)) this.entries.set(name, entry);
     });
     for (let wanted = 1; wanted <= this.zip.entryCount; wanted++) {
       this.zip.readEntry();
-      if (count < wanted) throw problem ?? new Error("its list of entries is damaged");
+      if (count < wanted) throw problem ?? new Unopened(reason("list-of-entries-damaged"));
     }
   }
 
@@ -281,7 +289,7 @@ const DEFLATED = 8;
 
 /** What a callback is called with, which is called before the call that it is handed to returns. */
 function atOnce<T>(call: (done: (error: Error | null, value: T) => void) => void): T {
-  let result: { value: T } | { error: Error } = { error: new Error("it could not be read") };
+  let result: { value: T } | { error: Error } = { error: new Unopened(reason("archive-not-read")) };
   call((error, value) => (result = error ? { error } : { value }));
   const { value, error } = result as { value?: T; error?: Error };
   if (error) throw error;
@@ -290,10 +298,10 @@ function atOnce<T>(call: (done: (error: Error | null, value: T) => void) => void
 
 /** The library notes nothing of names, which may be any: a deep one is a trap. */
 function nameOf(bytes: Buffer): string {
-  if (bytes.length > MOST.name) throw new Error(`a name in it is longer than ${MOST.name} bytes`);
+  if (bytes.length > MOST.name) throw new Unopened(reason("name-too-long", { length: MOST.name }));
   let levels = 1;
   for (const byte of bytes) if (byte === SLASH) levels++;
-  if (levels > MOST.depth) throw new Error(`a name in it has more than ${MOST.depth} levels`);
+  if (levels > MOST.depth) throw new Unopened(reason("too-many-levels", { count: MOST.depth }));
   return bytes.toString("utf8");
 }
 

@@ -42,7 +42,7 @@ export function surveyDocument(survey: Survey): SurveyDocument {
         module,
         places: [at],
       })),
-      blindSpots: app.blindSpots,
+      blindSpots: app.blindSpots.map(({ side, what, why, places }) => ({ side, what, why: reasonText(why), places })),
     })),
     passedOver: survey.passedOver.map(({ file, why }) => ({ file, why: reasonText(why) })),
     unreadable: survey.unreadable.map(({ file, message, place }) => ({ file, message, places: [place] })),

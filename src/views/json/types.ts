@@ -3,7 +3,7 @@
  * none is renamed or taken away while the number in `schema` stays the same. `null` stands where something is not known or not there.
  */
 import type { AppKind, FrameworkFact } from "../../core/model/app.js";
-import type { BlindSpot, LevelName, SideName } from "../../core/model/facts.js";
+import type { LevelName, SideName } from "../../core/model/facts.js";
 import type { Severity } from "../../core/model/finding.js";
 import type { FleetLevel, FleetPermit, FleetRule, FleetSdk, Unanswered, Violation } from "../../core/fleet/fleet.js";
 import type { LineProblem } from "../../core/fleet/tally.js";
@@ -277,7 +277,7 @@ export interface SurveyDocument {
     sdks: SdkDocument[];
     repositories: (ValueFields & { kind: string; for: string; places: Place[] })[];
     buildPlugins: { id: string; version: string | null; applied: boolean; module: string; places: Place[] }[];
-    blindSpots: readonly BlindSpot[];
+    blindSpots: { side: SideName; what: string; why: string; places: Place[] }[];
   })[];
   passedOver: { file: string; why: string }[];
   unreadable: { file: string; message: string; places: Place[] }[];
