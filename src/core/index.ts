@@ -15,6 +15,7 @@ export type { Report, ReportOutline } from "./project/check.js";
 export type { Finding, Severity } from "./model/finding.js";
 export type { App, AppKind, Survey } from "./model/app.js";
 export type { Place } from "./model/place.js";
+export { reason, reasonText, type Reason, type ReasonCode } from "./model/reason.js";
 export type { Value } from "./model/value.js";
 export type { LevelRow } from "./derive/level-table.js";
 export type { Trace } from "./needs/index.js";

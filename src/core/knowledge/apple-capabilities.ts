@@ -23,7 +23,7 @@ export const APPLE_CAPABILITIES: readonly AppleCapability[] = [
   },
   {
     does: "restores Bluetooth connections in the background",
-    pattern: /\bCBCentralManagerOptionRestoreIdentifierKey\b/,
+    pattern: /\bCBCentralManagerOptionRestoreIdentifierKey\b|\bCBCentralInitOptions\s*\(\)\s*\{[^{}]*\bRestoreIdentifier\s*=/,
     needs: { backgroundMode: "bluetooth-central" },
     otherwise: "the system ends it there",
   },
@@ -59,13 +59,13 @@ export const APPLE_CAPABILITIES: readonly AppleCapability[] = [
   },
   {
     does: "keeps data in CloudKit (CKContainer)",
-    pattern: /\bCKContainer\s*(?:\(|\.\s*default\s*\(|alloc\b|defaultContainer\b)/,
+    pattern: /\bCKContainer\s*(?:\(|\.\s*(?:default|fromIdentifier)\s*\(|\.\s*defaultContainer\b|alloc\b|defaultContainer\b)/,
     needs: { entitlement: "com.apple.developer.icloud-services" },
     otherwise: "the system ends it there",
   },
   {
     does: "keeps data in containers of iCloud (CKContainer)",
-    pattern: /\bCKContainer\s*(?:\(|\.\s*default\s*\(|alloc\b|defaultContainer\b)/,
+    pattern: /\bCKContainer\s*(?:\(|\.\s*(?:default|fromIdentifier)\s*\(|\.\s*defaultContainer\b|alloc\b|defaultContainer\b)/,
     needs: { entitlement: "com.apple.developer.icloud-container-identifiers" },
     otherwise: "the system ends it there",
   },

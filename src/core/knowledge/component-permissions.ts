@@ -67,6 +67,13 @@ export interface SystemBase {
   data?: string;
 }
 
+/** Widgets, whose elements in a manifest have checks of their own. Source: developer.android.com, "Create a simple widget". */
+export const WIDGET_BASE: SystemBase = {
+  from: "android.appwidget",
+  actions: ["android.appwidget.action.APPWIDGET_UPDATE"],
+  data: "android.appwidget.provider",
+};
+
 /**
  * Sources: developer.android.com, the references of the classes ("To extend this class, you must declare the service in your manifest file with …"),
  * "Background playback with a MediaSessionService", "Build a media browser service", "Host-based card emulation overview", "Using the Car App Library", "JobService", "JobIntentService",

@@ -166,6 +166,46 @@ const CALLS_OF_ANDROID: readonly GuardedCall[] = [
   jvm(/\.\s*moveTaskToFront\s*\(/, "the order of apps", ["REORDER_TASKS"], { imports: "ActivityManager" }),
   jvm(/\.\s*killBackgroundProcesses\s*\(/, "the end of other apps", ["KILL_BACKGROUND_PROCESSES"], { imports: "ActivityManager" }),
   jvm(/\bACTION_UNINSTALL_PACKAGE\b/, "the removal of apps", ["REQUEST_DELETE_PACKAGES"], { since: 28 }),
+  jvm(/\.\s*startScan\s*\(\s*\)/, "changes of Wi-Fi", ["CHANGE_WIFI_STATE"], { imports: "android.net.wifi.WifiManager" }),
+];
+
+/**
+ * Calls whose permission a person grants, and which nobody can grant where no manifest declares it. Sources: developer.android.com, the references of the
+ * classes named ("Requires …"), "Bluetooth permissions" (from target level 31 on), "Motion sensors" (ACTIVITY_RECOGNITION, from level 29 on), `Intent.ACTION_CALL`.
+ */
+const CALLS_THAT_ARE_ASKED_FOR: readonly GuardedCall[] = [
+  jvm(/\.\s*send(?:Multipart)?TextMessage\s*\(/, "sending texts", ["SEND_SMS"], { imports: "android.telephony.SmsManager" }),
+  jvm(/\bIntent\s*\(\s*(?:Intent\s*\.\s*)?ACTION_CALL\b/, "calls", ["CALL_PHONE"]),
+  jvm(
+    /\bsetAudioSource\s*\(\s*(?:MediaRecorder\s*\.\s*)?AudioSource\s*\.\s*(?:MIC|CAMCORDER|VOICE_RECOGNITION|VOICE_COMMUNICATION|UNPROCESSED|DEFAULT)\b|(?:\bnew\s+|=\s*)AudioRecord\s*\(/,
+    "the microphone",
+    ["RECORD_AUDIO"],
+    { imports: "android.media." },
+  ),
+  jvm(/Scanner\s*(?:\(\s*\))?\s*[!?]*\s*\.\s*startScan\s*\(/i, "the search for devices by Bluetooth", ["BLUETOOTH_SCAN"], {
+    imports: "android.bluetooth",
+    since: 31,
+  }),
+  jvm(/\.\s*connectGatt\s*\(/, "connections by Bluetooth", ["BLUETOOTH_CONNECT"], { imports: "android.bluetooth", since: 31 }),
+  jvm(/\bgetDefaultSensor\s*\(\s*(?:Sensor\s*\.\s*)?TYPE_STEP_(?:COUNTER|DETECTOR)\b/, "the counter of steps", ["ACTIVITY_RECOGNITION"], {
+    since: 29,
+  }),
+  jvm(/\bgetDefaultSensor\s*\(\s*(?:Sensor\s*\.\s*)?TYPE_HEART_RATE\b/, "the heart rate", [
+    "BODY_SENSORS",
+    "android.permission.health.READ_HEART_RATE",
+  ]),
+  jvm(/\bquery\s*\(\s*CalendarContract\s*\.[\w.\s]*\bCONTENT_URI\b/, "calendars", ["READ_CALENDAR"]),
+  jvm(/\bquery\s*\(\s*ContactsContract\s*\.[\w.\s]*\bCONTENT_URI\b/, "contacts", ["READ_CONTACTS"]),
+  jvm(/\bquery\s*\(\s*CallLog\s*\.\s*Calls\s*\.\s*CONTENT_URI\b/, "the list of calls", ["READ_CALL_LOG"]),
+  jvm(/\.\s*openCamera\s*\(/, "the camera", ["CAMERA"], { imports: "android.hardware.camera2" }),
+  jvm(
+    /\.\s*(?:requestLocationUpdates|requestSingleUpdate|getLastKnownLocation)\s*\(/,
+    "the location",
+    ["ACCESS_FINE_LOCATION", "ACCESS_COARSE_LOCATION"],
+    {
+      imports: "android.location.LocationManager",
+    },
+  ),
 ];
 
 const PHOTO = /\bCamera\s*\.\s*(?:getPhoto|takePhoto)\s*\(/;
@@ -224,6 +264,7 @@ export const GUARDED_CALLS: readonly GuardedCall[] = [
   dotnet(/\.\s*RequestFullAccessToReminders(?:Async)?\s*\(/, "all of the reminders", [], "NSRemindersFullAccessUsageDescription"),
   dotnet(/\bNFC(?:Ndef|Tag)ReaderSession\s*(?:\(|\s\w+\s*=\s*new\s*\()/, "tags by NFC", [], "NFCReaderUsageDescription"),
   ...CALLS_OF_ANDROID,
+  ...CALLS_THAT_ARE_ASKED_FOR,
   NETWORK,
   dotnet(permission("Camera"), "the camera", [CAMERA], "NSCameraUsageDescription"),
   dotnet(permission("Microphone"), "the microphone", [MICROPHONE], "NSMicrophoneUsageDescription"),
@@ -280,7 +321,14 @@ export const GUARDED_CALLS: readonly GuardedCall[] = [
   dotnet(/\bnew\s+CM(?:Pedometer|MotionActivityManager)\s*\(/, "physical activity", [], "NSMotionUsageDescription"),
   dotnet(/\bSFSpeechRecognizer\s*\.\s*RequestAuthorization\s*\(/, "speech recognition", [], "NSSpeechRecognitionUsageDescription"),
   dotnet(/\bRequestTrackingAuthorization(?:Async)?\s*\(/, "tracking", [], "NSUserTrackingUsageDescription"),
-  dotnet(/\bRequestAccess(?:Async)?\s*\(\s*CNEntityType\s*\.\s*Contacts\b/, "contacts", [], "NSContactsUsageDescription"),
+  dotnet(/\bRequestAccess(?:Async)?\s*\(\s*(?:\w+\s*\.\s*)*CNEntityType\s*\.\s*Contacts\b/, "contacts", [], "NSContactsUsageDescription"),
+  dotnet(
+    /\bPHPhotoLibrary\s*\.\s*RequestAuthorization(?:Async)?\s*\(\s*PHAccessLevel\s*\.\s*AddOnly\b|\.\s*SaveToPhotosAlbum\s*\(/,
+    "adding photos",
+    [],
+    "NSPhotoLibraryAddUsageDescription",
+    "NSPhotoLibraryUsageDescription",
+  ),
   dotnet(/\bDeviceOwnerAuthenticationWithBiometrics\b/, "Face ID", [], "NSFaceIDUsageDescription"),
   capacitor("@capacitor/camera", PHOTO, "the camera", [], "NSCameraUsageDescription"),
   capacitor("@capacitor/camera", PHOTO, "photos", [], "NSPhotoLibraryUsageDescription"),

@@ -532,6 +532,7 @@ export interface SystemName {
     | "app group"
     | "accessory protocol"
     | "activity type"
+    | "accuracy purpose"
     | "asked scheme"
     | "plain address"
     | "link listener"

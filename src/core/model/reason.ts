@@ -1,5 +1,7 @@
 import { REASONS, type ReasonCode } from "./reasons.js";
 
+export type { ReasonCode };
+
 /**
  * Why something is not known, not read, or does not hold: a code of `REASONS`, and what it speaks of. It is what code compares; the
  * sentence for people is made by `reasonText` where something is shown.

@@ -3,6 +3,7 @@ import { FOREGROUND_TYPES_SINCE, WORKER_SERVICE } from "../../knowledge/foregrou
 import { takesLibraries, targetOf, type App } from "../../model/app.js";
 import type { ComponentFault } from "../../model/code.js";
 import { isWithin } from "../../model/paths.js";
+import { textOf } from "../../model/value.js";
 import { argumentsIn } from "../../syntax/code/callee.js";
 import { withoutComments } from "../../syntax/comments.js";
 import { descendants, type XmlElement } from "../../syntax/xml.js";
@@ -17,19 +18,21 @@ export function callFaults(
   app: App,
   roots: readonly XmlElement[],
   sources: readonly SourceFile[],
+  views: readonly SourceFile[],
 ): ComponentFault[] {
   const all = sources.filter(({ side, language }) => side === "android" && /^(kotlin|java|csharp)$/.test(language));
   const own = all.filter(({ guards }) => guards.length === 0);
+  const jvm = [...own, ...views].filter(({ side, guards, language }) => side === "android" && guards.length === 0 && language !== "csharp");
   return [
     ...pendingIntents(app, own),
     ...channels(all),
-    ...providedFiles(project, app, roots, own),
-    ...unseenTakers(app, own),
-    ...unseenActions(project, app, roots, own),
-    ...workersInFront(app, roots, own),
-    ...policies(project, app, roots, own),
-    ...pageBridges(own),
-    ...features(roots, own),
+    ...providedFiles(project, app, roots, jvm),
+    ...unseenTakers(app, jvm),
+    ...unseenActions(project, app, roots, jvm),
+    ...workersInFront(app, roots, jvm),
+    ...policies(project, app, roots, jvm),
+    ...pageBridges(jvm),
+    ...features(roots, jvm),
     ...takersOfHelpers(app, sources),
   ];
 }
@@ -252,12 +255,20 @@ function unseenActions(project: ProjectFiles, app: App, roots: readonly XmlEleme
         const behind = text.slice(match.index, match.index + 400).split(NEXT_FUNCTION)[0] ?? "";
         // Others have classes of these names.
         const isOwn = !resolved && !text.includes("android.speech");
-        if (isOwn || queried.has(action) || told.has(action) || (resolved && !/\bresolveActivity\s*\(/.test(behind))) return [];
+        if (isOwn || queried.has(action) || told.has(action) || (resolved && !resolving(text, match.index).test(behind))) return [];
         told.add(action);
         return [fault(source, match.index, "query", action)];
       }),
     );
   });
+}
+
+/** How it is asked who takes an intent: by its name, where it has one. */
+function resolving(text: string, offset: number): RegExp {
+  const name = /\b(\w+)\s*=\s*(?:new\s+)?$/.exec(text.slice(Math.max(0, offset - 60), offset))?.[1];
+  return name === undefined
+    ? /\bresolveActivity\s*\(/
+    : new RegExp(`\\b${name}\\b[^;\\n]*\\bresolveActivity\\s*\\(|\\bresolveActivity\\s*\\(\\s*${name}\\b`);
 }
 
 function actionsQueried(project: ProjectFiles, { libraryManifests }: App, roots: readonly XmlElement[]): ReadonlySet<string> {
@@ -349,15 +360,21 @@ function features(roots: readonly XmlElement[], sources: readonly SourceFile[]):
 
 /** The files of resources that meta-data of this name lead to; `undefined` for one that is not here. */
 export function namedLists(project: ProjectFiles, app: App, roots: readonly XmlElement[], meta: string): (XmlElement | undefined)[] {
-  return roots.flatMap((root) =>
-    descendants(root, "meta-data").flatMap((data) => {
-      if (valueOf(data, "name") !== meta) return [];
-      const name = /^@xml\/(\w+)$/.exec(valueOf(data, "resource") ?? "")?.[1];
-      const module = app.android?.modules.find(({ folder }) => isWithin(root.source.file, folder));
-      const file = name !== undefined && module ? xmlResource(project, module, name) : undefined;
-      return [file === undefined ? undefined : project.xml(file)?.root];
-    }),
+  const listOf = (resource: string | undefined, from: string): XmlElement | undefined => {
+    const name = /^@xml\/(\w+)$/.exec(resource ?? "")?.[1];
+    const module = app.android?.modules.find(({ folder }) => isWithin(from, folder));
+    const file = name !== undefined && module ? xmlResource(project, module, name) : undefined;
+    return file === undefined ? undefined : project.xml(file)?.root;
+  };
+  const inElements = roots.flatMap((root) =>
+    descendants(root, "meta-data").flatMap((data) =>
+      valueOf(data, "name") === meta ? [listOf(valueOf(data, "resource"), root.source.file)] : [],
+    ),
   );
+  const inAttributes = app.entries.flatMap(({ kind, name, value, at }) =>
+    kind === "metaData" && name === meta && at.file.endsWith(".cs") ? [listOf(textOf(value), at.file)] : [],
+  );
+  return [...inElements, ...inAttributes];
 }
 
 /**
@@ -378,7 +395,7 @@ function pageBridges(sources: readonly SourceFile[]): ComponentFault[] {
       const from = type.search(new RegExp(`\\bclass\\s+${name}\\b`));
       const body = type.slice(from);
       // What it is an heir of may have them.
-      const header = body.slice(0, body.indexOf("{"));
+      const header = body.slice(0, body.indexOf("{")).replace(/:\s*Object\b/, "");
       if (
         /\bextends\b|\bimplements\b|\)\s*:|\w\s*:\s*[A-Z]/.test(header.replace(/\([^()]*\)/, "()")) ||
         /@(?:[\w.]+\.)?JavascriptInterface\b/.test(body)

@@ -26,6 +26,8 @@ export interface CodeOfApp {
 
 export interface AppCode extends CodeTarget {
   wanted: Wanted;
+  /** Code in C# for one phone, as the platform's own languages would have it. */
+  views: readonly SourceFile[];
   sources: SourceFile[];
   /** Files of iOS that no target compiles. */
   outside: readonly SourceFile[];

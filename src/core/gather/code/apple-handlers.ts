@@ -59,12 +59,13 @@ const nameOf = ({ kind, name }: Entry): string => (kind === "urlScheme" ? "CFBun
 /** Code that asks to be woken, and has no method that is called then. Source: developer.apple.com, "setMinimumBackgroundFetchInterval". */
 export function unhandledFetches({ kind, ios }: App, sources: readonly SourceFile[]): ComponentFault[] {
   const own =
-    kind === "native" && ios && !ios.generated
+    (kind === "dotnet" || (kind === "native" && !ios?.generated)) && ios
       ? sources.filter(({ side, text }) => side === "ios" && /[bB]ackgroundFetch|[pP]erformFetch/.test(text))
       : [];
-  if (own.some(({ text }) => /\bperformFetchWithCompletionHandler\b/.test(withoutComments(text)))) return [];
+  if (own.some(({ text }) => /\bperformFetchWithCompletionHandler\b|\boverride\s+void\s+PerformFetch\s*\(/.test(withoutComments(text))))
+    return [];
   return own.slice(0, 1).flatMap((source): ComponentFault[] => {
-    const offset = withoutComments(source.text).search(/\bsetMinimumBackgroundFetchInterval\s*[(:]/);
+    const offset = withoutComments(source.text).search(/\b[sS]etMinimumBackgroundFetchInterval\s*[(:]/);
     return offset === -1
       ? []
       : [

@@ -21,15 +21,22 @@ import { askedOrientations } from "./shared-interfaces.js";
 import type { SourceFile } from "./sources.js";
 
 /** Components of the system that cannot start: their class is not there, or what the system asks of their element is missing. */
-export function componentFaults(project: ProjectFiles, index: FolderIndex, app: App, sources: readonly SourceFile[]): ComponentFault[] {
+export function componentFaults(
+  project: ProjectFiles,
+  index: FolderIndex,
+  app: App,
+  sources: readonly SourceFile[],
+  views: readonly SourceFile[],
+): ComponentFault[] {
   if (app.kind === "dotnet") {
     const roots = app.manifests.flatMap((file) => (file.endsWith(".xml") ? (project.xml(file)?.root ?? []) : []));
     return [
-      ...manifestFaults(project, app, roots, sources),
+      ...manifestFaults(project, app, roots, sources, views),
       ...dotnetComponents(project, index, app, sources),
       // The framework's single project makes the screen of the launch itself.
       ...(sources.some(({ text }) => /\bUseMauiApp\b/.test(text)) ? [] : sceneFaults(project, index, app, sources)),
       ...interfaceFaults(project, index, app, sources),
+      ...unhandledFetches(app, sources),
     ];
   }
   if (app.kind === "cordova") return cordovaFaults(project, app, sources);

@@ -21,6 +21,7 @@ import { closedScreens, entryPoints, unadaptedDelegates } from "./entries.js";
 import { flutterAssets } from "./flutter-assets.js";
 import { generatedNames } from "./generated.js";
 import { dependenciesOf } from "./initializers.js";
+import { nativeViews } from "./native-view.js";
 import { guardedRequests, misnamedConstants } from "./permission-requests.js";
 import { type Match, matchOf } from "./matches.js";
 import { developmentOptions } from "./development-options.js";
@@ -113,14 +114,16 @@ export class CodeReader {
     const outside = outsideTargets(app, all);
     const sources = all.filter((source) => !outside.has(source));
     const found = candidates(sources, wanted);
+    const views = app.kind === "dotnet" ? nativeViews(sources) : [];
     const code: AppCode = {
       ...target,
       wanted,
       sources,
+      views,
       outside: [...outside],
       first: [],
       components: { applications: [], launchers: [], screens: [], providers: [], initializers: [] },
-      requests: guardedRequests(app, sources),
+      requests: guardedRequests(app, sources, views),
     };
     this.apps.push(code);
     const listed = sources.filter(({ side, text }) => NEEDS_A_TREE[side].every((form) => form.test(text)));
@@ -217,7 +220,7 @@ function withoutCode(project: ProjectFiles, index: FolderIndex, code: AppCode, t
     ...emptyFacts(code, texts),
     unused: unusedPackages(project, code),
     ...bridgeFacts(app, sources, new Program(sources, app.ownPackages), project),
-    components: componentFaults(project, index, app, sources),
+    components: componentFaults(project, index, app, sources, code.views),
     sceneFaults: unityFaults(project, index, app, sources, new Scenes(project, index, app)),
   };
 }
@@ -342,7 +345,7 @@ function usedFromOutside(outside: readonly SourceFile[], sources: readonly Sourc
 /** What the texts of an app's files say, whether they are parsed or not. */
 type TextFacts = ReturnType<typeof textFacts>;
 
-function textFacts(project: ProjectFiles, index: FolderIndex, { app, sources, outside }: AppCode) {
+function textFacts(project: ProjectFiles, index: FolderIndex, { app, sources, views, outside }: AppCode) {
   const pages = xamlPages(project, index, app, sources);
   return {
     imports: importFacts(sources),
@@ -371,7 +374,7 @@ function textFacts(project: ProjectFiles, index: FolderIndex, { app, sources, ou
     debugOptions: [...developmentOptions(app, sources), ...developerTools(app, sources)],
     network: networkUse(app, sources),
     androidNames: androidNames(project, app, sources),
-    systemNames: [...systemNames(app, sources), ...csharpNames(app, sources), ...misnamedConstants(sources)],
+    systemNames: [...systemNames(app, sources, views), ...csharpNames(app, sources), ...misnamedConstants(sources)],
     requests: app.webPages.length > 0 ? requestsOf(sources) : [],
     oneSidedCalls: oneSidedCalls(app, sources),
     sharedCalls: sharedCalls(app, sources),
@@ -655,7 +658,7 @@ function judge(project: ProjectFiles, index: FolderIndex, code: AppCode, texts: 
   facts.unused = unusedPackages(project, code);
   facts.sceneFaults = unityFaults(project, index, app, sources, reach.scenes);
   Object.assign(facts, bridgeFacts(app, sources, program, project));
-  facts.components = componentFaults(project, index, app, sources);
+  facts.components = componentFaults(project, index, app, sources, code.views);
   facts.unnamed.push(...unnamedClasses(project, code, program, reach));
   for (const { source, code: file } of program.files)
     if (file.errors.some(({ from, to }) => to - from > source.text.length / 3))

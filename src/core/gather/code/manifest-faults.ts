@@ -27,6 +27,7 @@ export function manifestFaults(
   app: App,
   roots: readonly XmlElement[],
   sources: readonly SourceFile[],
+  views: readonly SourceFile[] = [],
 ): ComponentFault[] {
   const resources = new Resources(project, app);
   const initializersOff = roots.some((root) =>
@@ -48,10 +49,10 @@ export function manifestFaults(
     ...deviceFaults(app, roots),
     ...widgetFaults(project, app, roots, sources, resources),
     ...referenceFaults(project, app, roots, sources),
-    ...callFaults(project, app, roots, sources),
-    ...ownNameFaults(project, app, roots, sources),
+    ...callFaults(project, app, roots, sources, views),
+    ...ownNameFaults(project, app, roots, [...sources, ...views]),
     ...mergeConflicts(app, roots),
-    ...authorityFaults(app, roots, sources),
+    ...authorityFaults(app, roots, [...sources, ...views]),
     ...schemeFaults(app, roots, sources),
   ];
 }
@@ -370,7 +371,8 @@ const OF_THE_APP =
   /^(?:(?:\w+\.)*(?:packageName|getPackageName\(\)|BuildConfig\.APPLICATION_ID)\s*\+\s*)?"(?:\$\{?[\w.()]*(?:packageName|APPLICATION_ID)\}?)?(\.[\w.]+)"$/;
 
 /** Code that asks for the address of a file from a provider that no manifest has. Source: developer.android.com, "FileProvider" (getUriForFile). */
-function authorityFaults({ dependencies }: App, roots: readonly XmlElement[], sources: readonly SourceFile[]): ComponentFault[] {
+function authorityFaults({ dependencies, android }: App, roots: readonly XmlElement[], sources: readonly SourceFile[]): ComponentFault[] {
+  const id = textOf(ofRelease(android?.ids ?? [])?.value);
   const authorities = roots.flatMap((root) =>
     descendants(root, "provider").flatMap((provider) => (valueOf(provider, "authorities") ?? "").split(";")),
   );
@@ -382,7 +384,10 @@ function authorityFaults({ dependencies }: App, roots: readonly XmlElement[], so
     return [...text.matchAll(/\bgetUriForFile\s*\(/g)].flatMap((match): ComponentFault[] => {
       const open = match.index + match[0].length - 1;
       const [, authority = ""] = argumentsIn(text, open);
-      const suffix = OF_THE_APP.exec(authority.trim())?.[1];
+      const written = /^"([\w.]+)"$/.exec(authority.trim())?.[1];
+      const suffix =
+        OF_THE_APP.exec(authority.trim())?.[1] ??
+        (id !== undefined && written?.startsWith(`${id}.`) ? written.slice(id.length) : undefined);
       if (suffix === undefined || told.has(suffix) || authorities.some((known) => known.endsWith(suffix))) return [];
       told.add(suffix);
       const near = authorities[0];

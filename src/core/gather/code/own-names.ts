@@ -71,6 +71,12 @@ function authorityNames(project: ProjectFiles, app: App, roots: readonly XmlElem
         .map((name) => name.replace(/\$\{(?:applicationId|packageName)\}/g, () => id ?? "${")),
     ),
   );
+  for (const { language, text } of sources)
+    if (language === "csharp" && text.includes("ContentProvider"))
+      for (const [, list = ""] of withoutComments(text).matchAll(
+        /\[\s*ContentProvider\s*\(\s*(?:new\s*(?:string\s*)?\[\s*\]\s*\{|\[)([^\]}]*)[\]}]/g,
+      ))
+        known.push(...[...list.matchAll(/"([^"]+)"/g)].map((match) => match[1] as string));
   if (known.length === 0 || known.some((name) => /[@$]/.test(name))) return [];
   // Apps of one maker have authorities that are much alike.
   const isOwn = (name: string): boolean => id !== undefined && (name === id || name.startsWith(`${id}.`));

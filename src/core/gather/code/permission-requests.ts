@@ -1,4 +1,5 @@
 import { ANDROID_PERMISSION_PREFIX, ASKED_PERMISSIONS, HEALTH_PERMISSIONS } from "../../knowledge/android-permissions.js";
+import { GUARDED_INTERFACES } from "../../knowledge/guarded-interfaces.js";
 import { GUARDED_CALLS, PAGE_CAPTURE, PERMISSION_DIALOGS, type GuardedCall } from "../../knowledge/permission-requests.js";
 import { targetOf, type App } from "../../model/app.js";
 import type { Language, PermissionRequest, SystemName } from "../../model/code.js";
@@ -35,7 +36,7 @@ export interface GuardedRequests {
 }
 
 /** Reads it from the sources; code for debug builds alone, and for one flavour, is left out. */
-export function guardedRequests({ kind, android }: App, sources: readonly SourceFile[]): GuardedRequests {
+export function guardedRequests({ kind, android }: App, sources: readonly SourceFile[], views: readonly SourceFile[]): GuardedRequests {
   const target = targetOf({ android });
   const namespaces = (android?.modules ?? []).flatMap((module) => namespaceIn(module) ?? []);
   const asking = askingFunctions(sources);
@@ -62,7 +63,25 @@ export function guardedRequests({ kind, android }: App, sources: readonly Source
       if (ios && keys.length > 0) keep(texts, keys, { capability, keys, at });
     }
   }
+  for (const view of views) ofNative(kind, target, view, permissions, texts);
   return { permissions: [...permissions.values()], texts: [...texts.values()] };
+}
+
+/** What code in C# for one phone calls of the platform's own interfaces. */
+function ofNative(
+  kind: App["kind"],
+  target: number,
+  view: SourceFile,
+  permissions: Map<string, PermissionRequest>,
+  texts: Map<string, GuardedRequests["texts"][number]>,
+): void {
+  if (view.guards.some((guard) => guard.kind === "debug" || guard.kind === "variant")) return;
+  for (const { capability, permissions: names = [], at, since } of called(kind, view, view.text))
+    if (names.length > 0 && (since === undefined || target >= since)) keep(permissions, names, { names, does: `uses ${capability}`, at });
+  for (const { capability, pattern, keys } of view.language === "swift" ? GUARDED_INTERFACES : []) {
+    const match = pattern.exec(view.text);
+    if (match) keep(texts, keys, { capability, keys, at: view.place(match.index) });
+  }
 }
 
 /** Whether a file of Kotlin or Java is of a package that has not even its beginning in common with those of the app's modules. */

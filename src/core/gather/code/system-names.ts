@@ -11,7 +11,7 @@ import { looksAtPlatform, type SourceFile } from "./sources.js";
 
 /** One look tells whether a file can have any of them. */
 const ANY =
-  /InfoDictionary|infoDictionary|group\.|BG(?:AppRefresh|Processing)TaskRequest|backgroundTask|canOpenURL|canLaunch|CanOpenAsync|TryOpenAsync|https?:|didRegister|didReceive|didFinish|_tcp|_udp|merchant\.|iCloud\.|NFCTagReaderSession|willPresent|openURL|continue|@main\b|BGTaskScheduler|EASession|NSUserActivity|\bMC[A-Z]\w+|\bLinking\b|deepLinkActivated|appUrlOpen/;
+  /InfoDictionary|infoDictionary|group\.|BG(?:AppRefresh|Processing)TaskRequest|backgroundTask|canOpenURL|canLaunch|CanOpenAsync|TryOpenAsync|https?:|didRegister|didReceive|didFinish|_tcp|_udp|merchant\.|iCloud\.|NFCTagReaderSession|willPresent|openURL|continue|@main\b|BGTaskScheduler|EASession|NSUserActivity|FullAccuracy|PKPayment|\bCK[A-Z]|\bNSNetService|\bMC[A-Z]\w+|\bLinking\b|deepLinkActivated|appUrlOpen/;
 
 /** A call that asks whether another app is there, with a scheme that is written out. */
 const ASKS =
@@ -42,10 +42,10 @@ const IN_DEBUG = /\b(?:__DEV__|kDebugMode|BuildConfig\.DEBUG|isDebug\w*|IsDebug\
  * Names by which code means what the project declares elsewhere: keys of the property list, groups of apps, schemes of other apps, addresses
  * without encryption; and methods that the system calls by their names.
  */
-export function systemNames(app: App, sources: readonly SourceFile[]): SystemName[] {
+export function systemNames(app: App, sources: readonly SourceFile[], views: readonly SourceFile[]): SystemName[] {
   const found = new Map<string, SystemName>();
   const mains: SourceFile[] = [];
-  for (const source of sources) {
+  for (const source of [...sources, ...views.filter(({ side }) => side === "ios")]) {
     if (!mayName(source)) continue;
     const text = withoutComments(source.text);
     const regions = /^[ \t]*#\s*if|BuildConfig|kDebugMode|__DEV__/m.test(text) ? buildRegions(source.text) : [];
@@ -154,19 +154,29 @@ const TASKS =
 const NAMED_IN_LISTS: readonly { kind: SystemName["kind"]; form: RegExp; listed?: (name: string) => string }[] = [
   {
     kind: "bonjour service",
-    form: /\bMC(?:NearbyService(?:Browser|Advertiser)|BrowserViewController|AdvertiserAssistant)\b[^;{}]{0,200}?\bserviceType\s*:\s*@?"([a-z\d-]{1,15})"/g,
+    form: /\bMC(?:NearbyService(?:Browser|Advertiser)|BrowserViewController|AdvertiserAssistant)\b[^;{}]{0,200}?\bserviceType\s*:\s*@?"([a-z\d-]{1,15})"|\bMCNearbyService(?:Browser|Advertiser)\s*\([^;{}:]{0,200}"([a-z\d-]{1,15})"\s*\)/g,
     listed: (name) => `_${name}._tcp`,
   },
-  { kind: "accessory protocol", form: /\bEASession\b[^;{}]{0,160}?\bforProtocol\s*:\s*@?"([\w.-]+)"/g },
-  { kind: "activity type", form: /\bNSUserActivity\b[^;{}]{0,60}?(?:\(\s*activityType|\binitWithActivityType)\s*:\s*@?"([\w.-]+)"/g },
+  {
+    kind: "accessory protocol",
+    form: /\bEASession\b[^;{}]{0,160}?\bforProtocol\s*:\s*@?"([\w.-]+)"|\bEASession\s*\([^;{}"]{0,160}?"([\w.-]+)"\s*\)/g,
+  },
+  {
+    kind: "activity type",
+    form: /\bNSUserActivity\b[^;{}]{0,60}?(?:\(\s*activityType|\binitWithActivityType)\s*:\s*@?"([\w.-]+)"|\bNSUserActivity\s*\(\s*"([\w.-]+)"/g,
+  },
   {
     kind: "bonjour service",
-    form: /\.bonjour(?:WithTXTRecord)?\s*\(\s*type\s*:\s*"(_[\w-]+\._(?:tcp|udp))\.?"|\bsearchForServices\s*\(\s*ofType\s*:\s*"(_[\w-]+\._(?:tcp|udp))\.?"|\bsearchForServicesOfType\s*:\s*@"(_[\w-]+\._(?:tcp|udp))\.?"/g,
+    form: /\.bonjour(?:WithTXTRecord)?\s*\(\s*type\s*:\s*"(_[\w-]+\._(?:tcp|udp))\.?"|\bsearchForServices\s*\(\s*ofType\s*:\s*"(_[\w-]+\._(?:tcp|udp))\.?"|\bsearchForServicesOfType\s*:\s*@"(_[\w-]+\._(?:tcp|udp))\.?"|\bsearchForServices\s*\(\s*"(_[\w-]+\._(?:tcp|udp))\.?"/g,
   },
-  { kind: "merchant", form: /\bmerchantIdentifier\s*=\s*@?"(merchant\.[\w.-]+)"/g },
+  {
+    kind: "accuracy purpose",
+    form: /\brequestTemporaryFullAccuracyAuthorization(?:WithPurposeKey)?\s*(?:\(\s*withPurposeKey\s*:|:|\()\s*@?"([\w.-]+)"/g,
+  },
+  { kind: "merchant", form: /\b[mM]erchantIdentifier\s*=\s*@?"(merchant\.[\w.-]+)"/g },
   {
     kind: "container",
-    form: /\bCKContainer\s*\(\s*identifier\s*:\s*"(iCloud\.[\w.-]+)"|\bcontainerWithIdentifier\s*:\s*@"(iCloud\.[\w.-]+)"/g,
+    form: /\bCKContainer\s*\(\s*identifier\s*:\s*"(iCloud\.[\w.-]+)"|\bcontainerWithIdentifier\s*:\s*@"(iCloud\.[\w.-]+)"|\bCKContainer\s*\.\s*fromIdentifier\s*\(\s*"(iCloud\.[\w.-]+)"/g,
   },
   { kind: "tag session", form: /\b(NFCTagReaderSession)\s*(?:\(|alloc\b)/g },
 ];
@@ -192,7 +202,7 @@ function namesOfApple(app: App, text: string, add: (kind: SystemName["kind"], na
   for (const match of text.matchAll(TASKS)) add("background task", match.slice(1).find((name) => name !== undefined) ?? "", match.index);
   for (const [name, offset] of plistKeysIn(text)) add(isOptional(text, offset) ? "optional plist key" : "plist key", name, offset);
   for (const match of text.matchAll(
-    /(?:\bsuiteName\s*:\s*@?|\bforSecurityApplicationGroupIdentifier\s*:\s*@?|initWithSuiteName\s*:\s*@?)"(group\.[^"\\\n]+)"/g,
+    /(?:\bsuiteName\s*:\s*@?|\bforSecurityApplicationGroupIdentifier\s*:\s*@?|initWithSuiteName\s*:\s*@?|\bNSUserDefaults\s*\(\s*|\bgetContainerURL\s*\(\s*)"(group\.[^"\\\n]+)"/g,
   ))
     add("app group", match[1] as string, match.index);
   for (const [name, offset] of groupsIn(app, text)) add("app group", name, offset);
@@ -274,6 +284,7 @@ const METHODS: readonly string[] = [
   "application didFailToRegisterForRemoteNotificationsWithError",
   "application didReceiveRemoteNotification",
   "application performActionFor",
+  "application performFetchWithCompletionHandler",
   "application handleEventsForBackgroundURLSession",
   "application configurationForConnecting",
   "application didDiscardSceneSessions",

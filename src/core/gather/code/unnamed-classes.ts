@@ -7,6 +7,7 @@ import type { ProjectFiles } from "../project-files.js";
 import type { AppCode } from "./app-code.js";
 import type { Program } from "./program.js";
 import { PACKAGE_OF_MODULES } from "./react-native-modules.js";
+import { SYSTEM_BASES } from "../../knowledge/component-permissions.js";
 import type { Reach } from "./reach.js";
 import { mentions, type SourceFile } from "./sources.js";
 import type { SideName } from "../../model/facts.js";
@@ -16,9 +17,17 @@ import type { Place } from "../../model/place.js";
 /** C# classes that the build writes into the manifest by their attribute. Source: learn.microsoft.com, "Working with the Android manifest". */
 const BY_ATTRIBUTE: readonly [attribute: string, base: RegExp, what: string][] = [
   ["Application", /^(MauiApplication|Application|FormsApplication)$/, "application class"],
-  ["Activity", /^(MauiAppCompatActivity|FormsAppCompatActivity)$/, "activity"],
-  ["Service", /^(Service|IntentService|JobIntentService|JobService)$/, "service"],
-  ["BroadcastReceiver", /^(BroadcastReceiver|AppWidgetProvider)$/, "receiver"],
+  ["Activity", /^(MauiAppCompatActivity|FormsAppCompatActivity|Activity|AppCompatActivity|FragmentActivity)$/, "activity"],
+  [
+    "Service",
+    new RegExp(
+      `^(Service|IntentService|${Object.keys(SYSTEM_BASES)
+        .filter((name) => name.endsWith("Service"))
+        .join("|")})$`,
+    ),
+    "service",
+  ],
+  ["BroadcastReceiver", /^(BroadcastReceiver|AppWidgetProvider|DeviceAdminReceiver)$/, "receiver"],
 ];
 
 /** The attributes and modifiers that end where a class begins. */

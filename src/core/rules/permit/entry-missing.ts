@@ -21,7 +21,7 @@ export const entryMissing = defineRule({
   severity: "error",
   title: "An entry that an SDK or the app's code needs is missing",
   looksAt:
-    "Components, meta-data and features of the manifest, entries of the property list, entitlements and background modes, against what sheets require. Background modes, entitlements and identifiers of background tasks that the app's own code for iOS cannot do without, in every configuration that is not for debugging; entitlements that the code of its extensions and of its app for the watch needs, in their own. Entitlements that builds for debugging have and a release with entitlements has not. Services of the local network, merchants, containers of iCloud and kinds of tags that code names, against the lists of the target. Other apps that code of Android asks for by their name, against the queries of the manifest. What the property list has to say for interfaces of React Native and Flutter that shared code uses.",
+    "Components, meta-data and features of the manifest, entries of the property list, entitlements and background modes, against what sheets require. Background modes, entitlements and identifiers of background tasks that the app's own code for iOS cannot do without, in every configuration that is not for debugging; entitlements that the code of its extensions and of its app for the watch needs, in their own. Entitlements that builds for debugging have and a release with entitlements has not. Services of the local network, merchants, containers of iCloud, kinds of tags and purposes of the exact location that code names, against the lists of the target; in C# as in Swift and Objective-C. Other apps that code of Android asks for by their name, against the queries of the manifest. What the property list has to say for interfaces of React Native and Flutter that shared code uses.",
   silentFor: "Code of packages; apps whose property list or entitlements a tool writes.",
   why: "The SDK or the code is there but part of it never runs: no message arrives, no file is shared, its settings do not reach it.",
   advice: "Add the entry to the file named, for all variants that ship.",
@@ -213,6 +213,8 @@ interface NameList {
   kind: Kind;
   /** The entitlement, or the key of the property list, whose items are names. */
   of: string;
+  /** The names are keys, with a text each. */
+  keys?: true;
   /** What stands in it for the name. */
   wanted?: string;
   /** Only what is almost in the list: others may be meant otherwise. */
@@ -242,6 +244,13 @@ const LISTS: Partial<Record<SystemName["kind"], NameList>> = {
     does: (name) => `hands over the activity ${name}`,
     otherwise: "no other device takes it up",
   },
+  "accuracy purpose": {
+    kind: "plist",
+    of: "NSLocationTemporaryUsageDescriptionDictionary",
+    keys: true,
+    does: (name) => `asks for the exact location with the purpose ${name}`,
+    otherwise: "the request fails",
+  },
   merchant: {
     kind: "entitlement",
     of: "com.apple.developer.in-app-payments",
@@ -263,14 +272,14 @@ const LISTS: Partial<Record<SystemName["kind"], NameList>> = {
   },
 };
 
-function unlisted(app: App, { name, at }: SystemName, { kind, of, wanted = name, almost, does, otherwise }: NameList): RawFinding[] {
+function unlisted(app: App, { name, at }: SystemName, { kind, of, wanted = name, keys, almost, does, otherwise }: NameList): RawFinding[] {
   const entries = app.entries.filter((entry) => entry.side === "ios" && entry.kind === kind);
   const listed =
     kind === "plist" ? entries.filter((entry) => entry.name.startsWith(`${of}.`)) : entries.filter((entry) => entry.name === of);
   // Without the entitlement the code is told by what it does; a build setting may give the whole list.
   if (kind === "entitlement" ? listed.length === 0 : entries.some((entry) => entry.name === of && entry.value !== undefined)) return [];
-  const has = ({ value }: Entry): boolean =>
-    value?.kind !== "known" || value.text.includes("$") || value.text.replace(/\.$/, "") === wanted;
+  const has = ({ name: key, value }: Entry): boolean =>
+    keys ? key === `${of}.${wanted}` : value?.kind !== "known" || value.text.includes("$") || value.text.replace(/\.$/, "") === wanted;
   const near =
     almost &&
     nearest(

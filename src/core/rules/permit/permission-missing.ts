@@ -20,7 +20,7 @@ export const permissionMissing = defineRule({
   severity: "error",
   title: "A permission that an SDK or the app's code needs is missing",
   looksAt:
-    "The permissions in the app's manifests, its modules' and those that installed libraries bring, against what sheets require; and against those that the app's own code requests or cannot do without; permissions that are requested only up to a level at which they do not exist yet; in a Flutter or React Native app whose code goes to the network, the permission for it in the main manifest, and in each Capacitor app; the fine location without the coarse one; calls of the platform that need a permission which is granted with the installation, records of health, and permissions that took the place of older ones which devices below still ask for.",
+    "The permissions in the app's manifests, its modules' and those that installed libraries bring, against what sheets require; and against those that the app's own code requests or cannot do without; permissions that are requested only up to a level at which they do not exist yet; in a Flutter or React Native app whose code goes to the network, the permission for it in the main manifest, and in each Capacitor app; the fine location without the coarse one; calls of the platform that need a permission which is granted with the installation, or which a person grants, in Kotlin, Java and C#; records of health, and permissions that took the place of older ones which devices below still ask for.",
   why: "The call that needs it fails on the device, often without a message.",
   advice: "Add the permission to the main manifest.",
   examples: {

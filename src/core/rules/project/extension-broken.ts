@@ -146,9 +146,9 @@ function groupsOfOthers({ appGroups, code, ios, partTargets, openParts }: App): 
 }
 
 /** Groups that code asks for and that no target is in: it gets nothing. Source: Apple, "containerURL(forSecurityApplicationGroupIdentifier:)". */
-function unknownGroups({ appGroups, code, ios }: App): RawFinding[] {
+function unknownGroups({ kind: framework, appGroups, code, ios }: App): RawFinding[] {
   const known = new Set(appGroups.map(({ name }) => name));
-  if (!ios || ios.generated || [...known].some((name) => name.includes("$"))) return [];
+  if (!ios || (ios.generated && framework !== "dotnet") || [...known].some((name) => name.includes("$"))) return [];
   return (code?.systemNames ?? []).flatMap(({ kind, name, at }): RawFinding[] =>
     kind === "app group" && !known.has(name)
       ? [

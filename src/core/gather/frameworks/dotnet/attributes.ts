@@ -1,3 +1,4 @@
+import { distance } from "fastest-levenshtein";
 import { foldersBelow } from "../../../files/walk.js";
 import type { Entry, EntryKind } from "../../../model/facts.js";
 import { join } from "../../../model/paths.js";
@@ -11,7 +12,14 @@ import type { Discovery } from "../framework.js";
 import type { ProjectFiles } from "../../project-files.js";
 import type { FactSink } from "../../sink.js";
 import { declaredIn } from "../../platforms/android/components.js";
-import { COMPONENT_PERMISSIONS, SENT_BY_OTHERS, SYSTEM_BASES, type SystemBase } from "../../../knowledge/component-permissions.js";
+import {
+  COMPONENT_PERMISSIONS,
+  DESCRIBED_ACTIONS,
+  SENT_BY_OTHERS,
+  SYSTEM_BASES,
+  WIDGET_BASE,
+  type SystemBase,
+} from "../../../knowledge/component-permissions.js";
 import { FOREGROUND_SERVICE_PERMISSIONS, FOREGROUND_TYPES_SINCE } from "../../../knowledge/foreground-services.js";
 import { NAMES_IN_MANIFESTS } from "../../../knowledge/manifest-names.js";
 import type { ComponentFault } from "../../../model/code.js";
@@ -155,7 +163,14 @@ function actionsOf({ positional }: Attribute): { name: string; text: string; off
         .replace(/^Action/, "")
         .replace(/(?<=[a-z\d])(?=[A-Z])/g, "_")
         .toUpperCase();
-      const prefix = type === "NfcAdapter" ? "android.nfc.action." : type === "Intent" ? "android.intent.action." : undefined;
+      const prefix =
+        type === "AppWidgetManager"
+          ? "android.appwidget.action."
+          : type === "NfcAdapter"
+            ? "android.nfc.action."
+            : type === "Intent"
+              ? "android.intent.action."
+              : undefined;
       // What stands alone is a constant of the class that the component is an heir of.
       return { name: literal ?? (prefix === undefined ? INHERITED : prefix + own), text: written, offset: offset + match.index };
     }),
@@ -168,7 +183,12 @@ const INHERITED = "inherited";
 function baseOf(source: Source, name: string): { base: SystemBase | undefined; text: string } {
   const text = withoutComments(source.text);
   const above = new RegExp(`\\bclass\\s+${name}\\s*:\\s*(?:[\\w.]+\\.)?(\\w+)`).exec(text)?.[1];
-  const base = above !== undefined && Object.hasOwn(SYSTEM_BASES, above) ? SYSTEM_BASES[above] : undefined;
+  const base =
+    above === "AppWidgetProvider"
+      ? WIDGET_BASE
+      : above !== undefined && Object.hasOwn(SYSTEM_BASES, above)
+        ? SYSTEM_BASES[above]
+        : undefined;
   // The binding has the packages of the platform as its namespaces.
   return { base: base && text.toLowerCase().includes(base.from) ? base : undefined, text };
 }
@@ -186,7 +206,9 @@ function noteSystemService(app: FactSink, name: string, marked: readonly Marked[
   const filters = marked.filter((one) => one.attribute.type === "IntentFilter");
   const { base, text } = baseOf(source, name);
   const [first = ""] = base?.actions ?? [];
-  if (base && base.actions.length > 0 && attribute.type !== "ContentProvider" && filters.length === 0)
+  const isWidget =
+    base === WIDGET_BASE && !filters.some((one) => actionsOf(one.attribute).some((action) => base.actions.includes(action.name)));
+  if (base && base.actions.length > 0 && attribute.type !== "ContentProvider" && (filters.length === 0 || isWidget))
     tell("service without action", first);
   if (base?.asks !== undefined && !attribute.named.has("Permission")) tell("action permission", base.asks, `${name} `);
   for (const { name: written, offset } of filters.flatMap(({ attribute: filter }) => actionsOf(filter))) {
@@ -195,8 +217,28 @@ function noteSystemService(app: FactSink, name: string, marked: readonly Marked[
     if (right !== undefined) app.misspelling({ what: "action", name: action, right, side: "android", at: source.place(offset) });
     noteAction(app, attribute, name, action, tell);
   }
+  noteDescription(base, marked, tell);
   noteSent(app, filters);
   noteCalls(app, attribute, text, tell);
+}
+
+/** What a component is for is said in a file of its own, which an attribute names; and one that has such an attribute is started by the action that goes with it. */
+function noteDescription(base: SystemBase | undefined, marked: readonly Marked[], tell: Tell): void {
+  const actions = marked.flatMap(({ attribute }) =>
+    attribute.type === "IntentFilter" ? actionsOf(attribute).map(({ name }) => name) : [],
+  );
+  const given = marked.flatMap(({ attribute }) =>
+    attribute.type === "MetaData"
+      ? [/^"([^"]+)"$/.exec((attribute.named.get("Name") ?? attribute.positional[0])?.text.trim() ?? "")?.[1]]
+      : [],
+  );
+  // A constant may be any.
+  if (given.includes(undefined)) return;
+  const wanted = base?.data ?? actions.flatMap((action) => (Object.hasOwn(DESCRIBED_ACTIONS, action) ? DESCRIBED_ACTIONS[action] : []))[0];
+  if (wanted !== undefined && actions.length > 0 && !given.some((name) => distance(name ?? "", wanted) <= 2))
+    tell("service without description", wanted);
+  const action = actions.length > 0 || base ? undefined : Object.entries(DESCRIBED_ACTIONS).find(([, name]) => given.includes(name))?.[0];
+  if (action !== undefined) tell("service without action", action);
 }
 
 /** What an action asks for: of the app, or of the component itself. */
@@ -417,7 +459,7 @@ function textsOf(text: string, constants: ReadonlyMap<string, string | undefined
   if (list) return parts(list[1] as string, 0, (list[1] as string).length).flatMap((part) => textsOf(part.text.trim(), constants));
   const plain = /^@?"((?:[^"\\]|\\.)*)"$/.exec(text);
   if (plain) return [plain[1] as string];
-  if (/^[\w.]+$/.test(text)) {
+  if (/^(?:global::)?[\w.]+$/.test(text)) {
     const known_ =
       constants.get(text) ?? constants.get(text.split(".").slice(-2).join(".")) ?? constants.get(text.split(".").at(-1) as string);
     if (known_ !== undefined) return [known_];
