@@ -382,14 +382,14 @@ export function namedLists(project: ProjectFiles, app: App, roots: readonly XmlE
  * methods that are annotated with `JavascriptInterface` can be accessed).
  */
 function pageBridges(sources: readonly SourceFile[]): ComponentFault[] {
+  let homes: ReadonlyMap<string, readonly SourceFile[]> | undefined;
   return sources.flatMap((source) => {
     if (!source.text.includes("addJavascriptInterface")) return [];
     const text = withoutComments(source.text);
     return [...text.matchAll(/\baddJavascriptInterface\s*\(\s*(?:new\s+)?([A-Z]\w*)\s*\(/g)].flatMap((match): ComponentFault[] => {
       const name = match[1] as string;
-      const [own, another] = sources.filter(
-        (other) => other.text.includes(name) && new RegExp(`\\bclass\\s+${name}\\b`).test(withoutComments(other.text)),
-      );
+      homes ??= homesOf(sources);
+      const [own, another] = homes.get(name) ?? [];
       if (!own || another || own.text.includes("JavascriptInterface") !== (own === source)) return [];
       const type = withoutComments(own.text);
       const from = type.search(new RegExp(`\\bclass\\s+${name}\\b`));
@@ -404,4 +404,16 @@ function pageBridges(sources: readonly SourceFile[]): ComponentFault[] {
       return [fault(source, match.index, "page bridge", name)];
     });
   });
+}
+
+/** The files in which each class stands. */
+function homesOf(sources: readonly SourceFile[]): ReadonlyMap<string, readonly SourceFile[]> {
+  const homes = new Map<string, SourceFile[]>();
+  for (const source of sources)
+    for (const name of new Set([...withoutComments(source.text).matchAll(/\bclass\s+([A-Z]\w*)/g)].map((match) => match[1] as string))) {
+      const known = homes.get(name);
+      if (known) known.push(source);
+      else homes.set(name, [source]);
+    }
+  return homes;
 }

@@ -1,3 +1,4 @@
+import { GUARDED_CALLS } from "../../knowledge/permission-requests.js";
 import { withoutComments } from "../../syntax/comments.js";
 import type { SourceFile } from "./sources.js";
 
@@ -35,31 +36,32 @@ function viewOf(
   imports: (text: string) => string,
 ): SourceFile {
   const text = withoutComments(source.text);
-  let made = "";
-  let at = 0;
-  /** Where a piece begins in the view, and in the file. */
-  const begins: [view: number, file: number][] = [];
+  const pieces: string[] = [];
+  let [at, length] = [0, 0];
+  /** Where what was written otherwise ends in the view, and in the file. */
+  const [inView, inFile]: [number[], number[]] = [[0], [0]];
   for (const match of text.matchAll(PIECE)) {
     const [written] = match;
-    made += text.slice(at, match.index);
-    begins.push([made.length, match.index]);
-    made += /^[@$]*"/.test(written) ? written : spelt((match.groups ?? {}) as Piece, written);
+    const own = /^[@$]*"/.test(written) ? written : spelt((match.groups ?? {}) as Piece, written);
+    pieces.push(text.slice(at, match.index), own);
+    length += match.index - at + own.length;
     at = match.index + written.length;
-    begins.push([made.length, at]);
+    if (own.length === written.length) continue;
+    inView.push(length);
+    inFile.push(at);
   }
-  made += text.slice(at);
+  pieces.push(text.slice(at), imports(text));
   const offsetIn = (offset: number): number => {
-    let [low, high] = [0, begins.length];
+    let [low, high] = [0, inView.length];
     while (low < high) {
       const middle = (low + high) >> 1;
-      if ((begins[middle]?.[0] ?? 0) <= offset) low = middle + 1;
+      if ((inView[middle] ?? 0) <= offset) low = middle + 1;
       else high = middle;
     }
-    const [view, file] = begins[low - 1] ?? [0, 0];
-    const next = begins[low]?.[1] ?? text.length;
-    return Math.min(file + offset - view, next);
+    const [from = 0, of = 0] = [inView[low - 1], inFile[low - 1]];
+    return Math.min(of + offset - from, inFile[low] ?? text.length);
   };
-  return { ...source, language, text: made + imports(text), place: (offset) => source.place(offsetIn(offset)) };
+  return { ...source, language, text: pieces.join(""), place: (offset) => source.place(offsetIn(offset)) };
 }
 
 const small = (name: string): string => name.charAt(0).toLowerCase() + name.slice(1);
@@ -96,19 +98,19 @@ function androidPiece({ using, made, variable, fresh = "", chain, call, annotati
 const lastOf = (chain: string): string => membersOf(chain).at(-1) ?? "";
 const packageOf = (namespace: string): string => namespace.toLowerCase();
 
-/** Each class by its whole name, as code of the platform brings it in. */
+/** Classes that something is known of, by their whole names, which code of the platform brings in one by one. */
+const KNOWN_CLASSES: readonly (readonly [pack: string, name: string])[] = [
+  ...new Set(GUARDED_CALLS.flatMap(({ imports }) => (imports !== undefined && /^[a-z.\d]+\.[A-Z]\w*$/.test(imports) ? imports : []))),
+].map((whole) => [whole.slice(0, whole.lastIndexOf(".")), whole.slice(whole.lastIndexOf(".") + 1)]);
+
+/** Classes of packages that the file uses, and those that it names as a whole. */
 function androidImports(text: string): string {
-  const packages = new Set(
-    [...text.matchAll(/\busing\s+(?:static\s+)?(?:\w+\s*=\s*)?((?:Android|AndroidX|Java)[\w.]*)\s*;/g)].map((match) => match[1] as string),
-  );
+  const lower = text.toLowerCase();
+  const used = KNOWN_CLASSES.filter(([pack, name]) => text.includes(name) && lower.includes(`using ${pack};`));
   const whole = [...text.matchAll(/\b((?:Android|AndroidX|Java)(?:\.[A-Z]\w*)+)\.([A-Z]\w*)/g)].map(
-    (match) => `${packageOf(match[1] as string)}.${match[2] as string}`,
+    (match) => [packageOf(match[1] as string), match[2] as string] as const,
   );
-  const classes = new Set([...text.matchAll(/(?<![\w.])[A-Z]\w{3,}/g)].map(([name]) => name));
-  return `\n${[...packages]
-    .flatMap((name) => [...classes].map((one) => `import ${packageOf(name)}.${one};`))
-    .concat(whole.map((name) => `import ${name};`))
-    .join("\n")}\n`;
+  return [...used, ...whole].map(([pack, name]) => `\nimport ${pack}.${name};`).join("");
 }
 
 function applePiece({ using, made, variable, fresh, chain, call }: Piece, written: string): string {
