@@ -358,22 +358,29 @@ function features(roots: readonly XmlElement[], sources: readonly SourceFile[]):
   return source ? [fault(source, offset, "feature", "associate", feature)] : [];
 }
 
+/** The file of resources that is meant in a file of the app. */
+function listNamed(project: ProjectFiles, app: App, resource: string | undefined, from: string): XmlElement | undefined {
+  const name = /^@xml\/(\w+)$/.exec(resource ?? "")?.[1];
+  const module = app.android?.modules.find(({ folder }) => isWithin(from, folder));
+  const file = name !== undefined && module ? xmlResource(project, module, name) : undefined;
+  return file === undefined ? undefined : project.xml(file)?.root;
+}
+
+/** The files of resources that attributes in C# name for components; `undefined` for one that is not here. */
+export function listsOfAttributes(project: ProjectFiles, app: App): { name: string; list: XmlElement | undefined }[] {
+  return app.entries.flatMap(({ kind, name, value, at }) =>
+    kind === "metaData" && at.file.endsWith(".cs") ? [{ name, list: listNamed(project, app, textOf(value), at.file) }] : [],
+  );
+}
+
 /** The files of resources that meta-data of this name lead to; `undefined` for one that is not here. */
 export function namedLists(project: ProjectFiles, app: App, roots: readonly XmlElement[], meta: string): (XmlElement | undefined)[] {
-  const listOf = (resource: string | undefined, from: string): XmlElement | undefined => {
-    const name = /^@xml\/(\w+)$/.exec(resource ?? "")?.[1];
-    const module = app.android?.modules.find(({ folder }) => isWithin(from, folder));
-    const file = name !== undefined && module ? xmlResource(project, module, name) : undefined;
-    return file === undefined ? undefined : project.xml(file)?.root;
-  };
   const inElements = roots.flatMap((root) =>
     descendants(root, "meta-data").flatMap((data) =>
-      valueOf(data, "name") === meta ? [listOf(valueOf(data, "resource"), root.source.file)] : [],
+      valueOf(data, "name") === meta ? [listNamed(project, app, valueOf(data, "resource"), root.source.file)] : [],
     ),
   );
-  const inAttributes = app.entries.flatMap(({ kind, name, value, at }) =>
-    kind === "metaData" && name === meta && at.file.endsWith(".cs") ? [listOf(textOf(value), at.file)] : [],
-  );
+  const inAttributes = listsOfAttributes(project, app).flatMap(({ name, list }) => (name === meta ? [list] : []));
   return [...inElements, ...inAttributes];
 }
 

@@ -14,7 +14,7 @@ import { children, descendants, type XmlElement } from "../../syntax/xml.js";
 import { COMPONENTS, declaredIn } from "../platforms/android/components.js";
 import type { ProjectFiles } from "../project-files.js";
 import { Resources } from "./android-resources.js";
-import { callFaults } from "./android-calls.js";
+import { callFaults, listsOfAttributes } from "./android-calls.js";
 import { referenceFaults } from "./manifest-references.js";
 import { deviceFaults, widgetFaults } from "./device-faults.js";
 import { ownNameFaults } from "./own-names.js";
@@ -48,6 +48,7 @@ export function manifestFaults(
     ...launcherFaults(project, app, roots),
     ...deviceFaults(app, roots),
     ...widgetFaults(project, app, roots, sources, resources),
+    ...listsOfAttributes(project, app).flatMap(({ list }) => (list ? resources.missing(list, true) : [])),
     ...referenceFaults(project, app, roots, sources),
     ...callFaults(project, app, roots, sources, views),
     ...ownNameFaults(project, app, roots, [...sources, ...views]),
