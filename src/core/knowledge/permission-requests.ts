@@ -47,6 +47,8 @@ export interface GuardedCall {
   texts?: readonly string[];
   /** The target level from which on the system asks for the permission. */
   since?: number;
+  /** A person grants it: code that looks whether it is granted goes on without. */
+  asked?: true;
 }
 
 const CAMERA = "android.permission.CAMERA";
@@ -264,7 +266,7 @@ export const GUARDED_CALLS: readonly GuardedCall[] = [
   dotnet(/\.\s*RequestFullAccessToReminders(?:Async)?\s*\(/, "all of the reminders", [], "NSRemindersFullAccessUsageDescription"),
   dotnet(/\bNFC(?:Ndef|Tag)ReaderSession\s*(?:\(|\s\w+\s*=\s*new\s*\()/, "tags by NFC", [], "NFCReaderUsageDescription"),
   ...CALLS_OF_ANDROID,
-  ...CALLS_THAT_ARE_ASKED_FOR,
+  ...CALLS_THAT_ARE_ASKED_FOR.map((call): GuardedCall => ({ ...call, asked: true })),
   NETWORK,
   dotnet(permission("Camera"), "the camera", [CAMERA], "NSCameraUsageDescription"),
   dotnet(permission("Microphone"), "the microphone", [MICROPHONE], "NSMicrophoneUsageDescription"),

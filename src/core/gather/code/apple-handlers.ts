@@ -62,8 +62,10 @@ export function unhandledFetches({ kind, ios }: App, sources: readonly SourceFil
     (kind === "dotnet" || (kind === "native" && !ios?.generated)) && ios
       ? sources.filter(({ side, text }) => side === "ios" && /[bB]ackgroundFetch|[pP]erformFetch/.test(text))
       : [];
-  if (own.some(({ text }) => /\bperformFetchWithCompletionHandler\b|\boverride\s+void\s+PerformFetch\s*\(/.test(withoutComments(text))))
-    return [];
+  // In .NET what runs at the events of an app may be said in code of both phones.
+  const texts = kind === "dotnet" ? sources.filter(({ text }) => text.includes("erformFetch")) : own;
+  const isTaken = /\bperformFetchWithCompletionHandler\b|\boverride\s+void\s+PerformFetch\s*\(|\.\s*PerformFetch\s*\(/;
+  if (texts.some(({ text }) => isTaken.test(withoutComments(text)))) return [];
   return own.slice(0, 1).flatMap((source): ComponentFault[] => {
     const offset = withoutComments(source.text).search(/\b[sS]etMinimumBackgroundFetchInterval\s*[(:]/);
     return offset === -1

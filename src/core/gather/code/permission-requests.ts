@@ -202,6 +202,8 @@ function healthRecords(source: SourceFile, text: string): Guarded[] {
 
 type Guarded = Pick<GuardedCall, "capability" | "permissions" | "texts" | "since"> & { at: Place };
 
+const LOOKS_WHETHER_GRANTED = /\bcheck(?:Self|Calling|CallingOrSelf)?Permission\b|\bPERMISSION_GRANTED\b|\bPermission\.Granted\b/i;
+
 function called(kind: App["kind"], source: SourceFile, text: string): Guarded[] {
   return GUARDED_CALLS.flatMap((call): Guarded[] => {
     const isMeant =
@@ -209,7 +211,8 @@ function called(kind: App["kind"], source: SourceFile, text: string): Guarded[] 
       call.languages.includes(source.language) &&
       (call.imports === undefined || text.includes(call.imports));
     // Code that expects to be refused goes on without.
-    const isReady = call.framework === "jvm" && text.includes("SecurityException");
+    const isReady =
+      call.framework === "jvm" && (text.includes("SecurityException") || (call.asked === true && LOOKS_WHETHER_GRANTED.test(text)));
     const match = isMeant && !isReady ? call.pattern.exec(text) : null;
     return match ? [{ ...call, at: source.place(match.index) }] : [];
   });

@@ -55,7 +55,10 @@ export function withoutAttribute(
         sources.some((other) => new RegExp(`\\bnew\\s+(?:[\\w.]+\\.)?${name}\\b|\\(\\s*${name}\\s*\\)`).test(withoutIntents(other.text)))
       )
         return [];
-      if (named.includes(`.${name}"`) || sources.some((other) => new RegExp(`\\bclass\\s+\\w+\\s*:\\s*${name}\\b`).test(other.text)))
+      if (
+        named.includes(`.${name}"`) ||
+        sources.some((other) => new RegExp(`\\bclass\\s+\\w+\\s*(?:<[^>{]*>)?\\s*:\\s*(?:[\\w.]+\\.)?${name}\\b`).test(other.text))
+      )
         return [];
       return [{ name, what: kindOf[2], side: "android" as const, wanted: `the attribute [${kindOf[0]}]`, at: source.place(match.index) }];
     });

@@ -193,7 +193,7 @@ function baseOf(source: Source, name: string): { base: SystemBase | undefined; t
   return { base: base && text.toLowerCase().includes(base.from) ? base : undefined, text };
 }
 
-type Tell = (what: ComponentFault["what"], near: string | undefined, of?: string) => void;
+type Tell = (what: ComponentFault["what"], near: string | undefined, of?: string, unsure?: true) => void;
 
 /** What a component that the system starts, or sends something to, lacks in its attributes. Sources: those of COMPONENT_PERMISSIONS and SYSTEM_BASES. */
 function noteSystemService(app: FactSink, name: string, marked: readonly Marked[]): void {
@@ -201,14 +201,17 @@ function noteSystemService(app: FactSink, name: string, marked: readonly Marked[
   if (!own) return;
   const { attribute, source } = own;
   const element = attribute.type === "BroadcastReceiver" ? "receiver" : attribute.type.toLowerCase();
-  const tell: Tell = (what, near, of = name) =>
-    app.componentFault({ what, side: "android", element, name: of, near, at: source.place(attribute.offset) });
+  const tell: Tell = (what, near, of = name, unsure) =>
+    app.componentFault({ what, side: "android", element, name: of, near, at: source.place(attribute.offset), ...(unsure && { unsure }) });
   const filters = marked.filter((one) => one.attribute.type === "IntentFilter");
   const { base, text } = baseOf(source, name);
   const [first = ""] = base?.actions ?? [];
-  const isWidget =
-    base === WIDGET_BASE && !filters.some((one) => actionsOf(one.attribute).some((action) => base.actions.includes(action.name)));
-  if (base && base.actions.length > 0 && attribute.type !== "ContentProvider" && (filters.length === 0 || isWidget))
+  const actions = filters.map((one) => actionsOf(one.attribute).map((action) => action.name));
+  // A constant may be any.
+  const isIdle =
+    base === WIDGET_BASE &&
+    actions.every((list) => list.length > 0 && !list.some((one) => one === INHERITED || base.actions.includes(one)));
+  if (base && base.actions.length > 0 && attribute.type !== "ContentProvider" && (filters.length === 0 || isIdle))
     tell("service without action", first);
   if (base?.asks !== undefined && !attribute.named.has("Permission")) tell("action permission", base.asks, `${name} `);
   for (const { name: written, offset } of filters.flatMap(({ attribute: filter }) => actionsOf(filter))) {
@@ -236,7 +239,8 @@ function noteDescription(base: SystemBase | undefined, marked: readonly Marked[]
   if (given.includes(undefined)) return;
   const wanted = base?.data ?? actions.flatMap((action) => (Object.hasOwn(DESCRIBED_ACTIONS, action) ? DESCRIBED_ACTIONS[action] : []))[0];
   if (wanted !== undefined && actions.length > 0 && !given.some((name) => distance(name ?? "", wanted) <= 2))
-    tell("service without description", wanted);
+    // An activity has other ways in.
+    tell("service without description", wanted, undefined, marked.some(({ attribute }) => attribute.type === "Activity") || undefined);
   const action = actions.length > 0 || base ? undefined : Object.entries(DESCRIBED_ACTIONS).find(([, name]) => given.includes(name))?.[0];
   if (action !== undefined) tell("service without action", action);
 }
