@@ -20,88 +20,12 @@ import { namespaceOf } from "../platforms/android/manifest.js";
 import type { ProjectFiles } from "../project-files.js";
 import { layoutClasses } from "./layout-classes.js";
 import { manifestFaults, permissionsOf } from "./manifest-faults.js";
+import { classesIn, isJvm, type OwnClasses, type OwnClass } from "./own-classes.js";
 import type { SourceFile } from "./sources.js";
 import { systemFaults } from "./system-services.js";
 
 /** Frameworks whose native code is written by people, and lies where the build takes it from. */
 export const KINDS: ReadonlySet<App["kind"]> = new Set<App["kind"]>(["native", "react-native", "expo", "flutter", "capacitor", "unity"]);
-
-/** A class of the app's own code for Android. */
-interface OwnClass {
-  /** With its package. */
-  full: string;
-  name: string;
-  package: string;
-  /** What stands behind its name, up to its body. */
-  header: string;
-  source: SourceFile;
-  offset: number;
-  abstract: boolean;
-}
-
-/** Where the header of a class without a body ends. */
-const NEXT_DECLARATION =
-  /\n\s*(?=@|(?:(?:public|private|internal|protected|open|abstract|data|sealed|enum)\s+)*(?:class|object|interface|fun|val|var)\b)/;
-
-function classesIn(source: SourceFile): OwnClass[] {
-  const text = withoutComments(source.text);
-  const own = /^\s*package\s+([\w.]+)/m.exec(text)?.[1] ?? "";
-  return [...text.matchAll(/((?:\b(?:abstract|sealed)\s+)?)\b(?:class|object|interface)\s+(\w+)(?=([^{;]{0,400}))/g)].map(
-    (match): OwnClass => ({
-      full: own === "" ? (match[2] as string) : `${own}.${match[2] as string}`,
-      name: match[2] as string,
-      package: own,
-      header: (match[3] ?? "").split(NEXT_DECLARATION, 1)[0] ?? "",
-      source,
-      offset: match.index + match[0].indexOf(match[2] as string, (match[1] ?? "").length),
-      abstract: match[1] !== "" || /\babstract\b[^\n]*$/.test(text.slice(text.lastIndexOf("\n", match.index) + 1, match.index)),
-    }),
-  );
-}
-
-function isJvm({ side, language }: SourceFile): boolean {
-  return side === "android" && (language === "kotlin" || language === "java");
-}
-
-/** The app's own classes for Android, looked for where they can be: no file is read for what it does not name. */
-export class OwnClasses {
-  private readonly sources: readonly SourceFile[];
-  private readonly packages = new Map<string, SourceFile[]>();
-  private readonly read = new Map<SourceFile, OwnClass[]>();
-
-  constructor(sources: readonly SourceFile[]) {
-    this.sources = sources.filter(isJvm);
-    for (const source of this.sources) {
-      const own = /^\s*package\s+([\w.]+)/m.exec(source.text.slice(0, 4_000))?.[1] ?? "";
-      const list = this.packages.get(own);
-      if (list) list.push(source);
-      else this.packages.set(own, [source]);
-    }
-  }
-
-  get any(): boolean {
-    return this.sources.length > 0;
-  }
-
-  hasPackage(name: string): boolean {
-    return this.packages.has(name);
-  }
-
-  /** The classes of a simple name, in any package. */
-  named(name: string): OwnClass[] {
-    return this.sources.filter(({ text }) => text.includes(name)).flatMap((source) => this.of(source).filter((type) => type.name === name));
-  }
-
-  inPackage(name: string): OwnClass[] {
-    return (this.packages.get(name) ?? []).flatMap((source) => this.of(source));
-  }
-
-  private of(source: SourceFile): OwnClass[] {
-    const known = this.read.get(source) ?? classesIn(source);
-    this.read.set(source, known);
-    return known;
-  }
-}
 
 /** Attributes whose value is a class, by the element. Source: developer.android.com, "activity element" (android:parentActivityName; before level 16 in meta-data), "application element". */
 const NAMED_CLASSES: Readonly<Record<string, readonly [attribute: string, what: string][]>> = {

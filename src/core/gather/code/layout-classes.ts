@@ -5,7 +5,7 @@ import { isInstalled, join } from "../../model/paths.js";
 import { resourceFolders } from "../platforms/android/manifest.js";
 import type { ProjectFiles } from "../project-files.js";
 import type { Source } from "../../syntax/source.js";
-import type { OwnClasses } from "./android-components.js";
+import type { OwnClasses } from "./own-classes.js";
 import type { SourceFile } from "./sources.js";
 
 /** Kinds of resources that name classes: views, fragments, behaviours. */
