@@ -584,3 +584,37 @@ describe(".NET apps as teams lay them out", () => {
     await expectTold(app, changes, rules);
   });
 });
+
+describe("code in C# for one phone", () => {
+  it.each([
+    [
+      "Android",
+      "context.StartActivity(new Intent(AlarmClock.ActionSetAlarm));",
+      "using Android.Content;\nusing Android.Provider;",
+      "SET_ALARM",
+      "AlarmClock",
+    ],
+    [
+      "Android",
+      'Log("ACTION"); policy!.Manager!.NewWakeLock(WakeLockFlags.Partial, "gauge");',
+      "using Android.OS;",
+      "WAKE_LOCK",
+      ".NewWakeLock",
+    ],
+    [
+      "iOS",
+      'Log("Url"); new NSUrl("a"); MPMediaLibrary.RequestAuthorization(status => { });',
+      "using MediaPlayer;",
+      "NSAppleMusicUsageDescription",
+      "MPMediaLibrary",
+    ],
+  ])("is told where it stands: %s, %s", async (folder, code, usings, wanted, at) => {
+    const file = `src/App/Platforms/${folder}/Gauge.cs`;
+    const text = `${usings}\n\nnamespace Maresia.App;\n\npublic class Gauge\n{\n    public void Read(Context context)\n    {\n        ${code}\n    }\n}\n`;
+    const { findings } = await reportOf({ ...monorepo, [file]: text });
+    const place = findings.find(({ message }) => message.includes(wanted))?.places.find((one) => one.file === file);
+    expect(findings.map(({ message }) => message).join("\n")).toContain(wanted);
+    const line = text.split("\n")[(place?.line ?? 0) - 1] ?? "";
+    expect(line.slice((place?.column ?? 0) - 1)).toMatch(new RegExp(`^${at.replace(".", "\\.")}`));
+  });
+});

@@ -7,7 +7,7 @@ import { startOf } from "../../../model/place.js";
 import { reason, type Reason } from "../../../model/reason.js";
 import { known, textOf, unknown, type Value } from "../../../model/value.js";
 import { withoutComments } from "../../../syntax/comments.js";
-import { at, type Data, entriesOf, itemsOf, placeOf, textAt, valueAt } from "../../../syntax/data.js";
+import { at, type Data, entriesOf, placeOf, valueAt } from "../../../syntax/data.js";
 import { children } from "../../../syntax/xml.js";
 import { compareLevels, isLevel } from "../../../versions/level.js";
 import type { ProjectFiles } from "../../project-files.js";
@@ -107,7 +107,6 @@ export const dotnet: Framework<DotnetApp> = {
     noteMisspeltNames(discovery.project, app, filesOfBuild(discovery.project, of.units));
     noteProjectLines(discovery, app, of);
     if (of.ios) noteDebugEntitlements(discovery.project, app, of.ios);
-    noteGroups(discovery.project, app);
     noteSolution(discovery.project, app, first.folder);
     noteGenerations(discovery.project, app, first);
   },
@@ -304,20 +303,6 @@ function entitlementsOf(project: ProjectFiles, ios: DotnetProject, folder: strin
   const file = stated === undefined || stated === "" ? join(folder, "Entitlements.plist") : join(ios.folder, stated.replaceAll("\\", "/"));
   return project.tree.isFile(file) ? file : undefined;
 }
-
-/** The groups of apps that the app is in. */
-function noteGroups(project: ProjectFiles, app: FactSink): void {
-  const lists = new Set(
-    app.entries.flatMap(({ kind, name, variant, at: place }) =>
-      kind === "entitlement" && name === APP_GROUPS && variant === undefined ? place.file : [],
-    ),
-  );
-  for (const file of lists)
-    for (const item of itemsOf(at(project.plist(file)?.root, APP_GROUPS)))
-      app.appGroup({ target: app.ios?.target.name ?? "", name: textAt(item) ?? "", at: placeOf(item) });
-}
-
-const APP_GROUPS = "com.apple.security.application-groups";
 
 /** The entitlements of builds for debugging, where the project names a list of their own. */
 function noteDebugEntitlements(project: ProjectFiles, app: FactSink, ios: DotnetProject): void {
