@@ -36,20 +36,26 @@ export function choices(word: string, known: readonly string[], what: string): s
   return near === undefined ? found : `${near} ${found.charAt(0).toUpperCase()}${found.slice(1)}`;
 }
 
-/** How far two words are apart, in letters: two neighbours that changed places are one. */
-function letters(a: string, b: string): number {
-  return isSwapped(a, b) ? 1 : distance(a, b);
+/**
+ * How far two words are apart, in letters: two neighbours that changed places are one. More than `most` is not worked out; most pairs are told
+ * apart by what they begin and end with.
+ */
+function letters(a: string, b: string, most: number): number {
+  const shorter = Math.min(a.length, b.length);
+  let start = 0;
+  while (start < shorter && a.charCodeAt(start) === b.charCodeAt(start)) start++;
+  let end = 0;
+  while (end < shorter - start && a.charCodeAt(a.length - 1 - end) === b.charCodeAt(b.length - 1 - end)) end++;
+  const [left, right] = [a.slice(start, a.length - end), b.slice(start, b.length - end)];
+  const rest = Math.max(left.length, right.length);
+  if (rest < 2) return rest;
+  if (isSwapped(left, right)) return 1;
+  return most < 2 ? most + 1 : distance(left, right);
 }
 
+/** Whether two pairs of letters are one the other way round. */
 function isSwapped(a: string, b: string): boolean {
-  const first = [...a].findIndex((letter, index) => letter !== b[index]);
-  return (
-    a.length === b.length &&
-    first !== -1 &&
-    a[first] === b[first + 1] &&
-    a[first + 1] === b[first] &&
-    a.slice(first + 2) === b.slice(first + 2)
-  );
+  return a.length === 2 && b.length === 2 && a[0] === b[1] && a[1] === b[0];
 }
 
 /**
@@ -58,15 +64,17 @@ function isSwapped(a: string, b: string): boolean {
  * @param atMost how many letters may differ, where names that are all right lie close together
  */
 export function misspelling(name: string, known: Iterable<string>, atMost = 2): string | undefined {
+  if (known instanceof Set && known.has(name)) return undefined;
   const most = Math.min(atMost, name.length < 3 ? 0 : name.length < 8 ? 1 : 2);
   const lower = name.toLowerCase();
   let best: string | undefined;
   let least = most + 1;
   for (const other of known) {
     if (other === name) return undefined;
+    if (Math.abs(other.length - name.length) > (name.length < 4 ? 0 : most)) continue;
+    const far = other.length === name.length && other.toLowerCase() === lower ? 0 : letters(name, other, most);
     // Of short words one letter makes another: only two that changed places are a slip.
-    if (Math.abs(other.length - name.length) > (name.length < 4 ? 0 : most) || (name.length < 4 && !isSwapped(name, other))) continue;
-    const far = other.toLowerCase() === lower ? 0 : letters(name, other);
+    if (name.length < 4 && [...name].sort().join() !== [...other].sort().join()) continue;
     if (far < least) [best, least] = [other, far];
   }
   return best;

@@ -6,6 +6,7 @@ import type { Language, PermissionRequest, SystemName } from "../../model/code.j
 import type { Place } from "../../model/place.js";
 import { namespaceIn } from "../../model/gradle.js";
 import { nearest } from "../../model/suggest.js";
+import { anyOf } from "../../syntax/code/any-of.js";
 import { closing } from "../../syntax/code/callee.js";
 import { withoutComments } from "../../syntax/comments.js";
 import type { SourceFile } from "./sources.js";
@@ -13,18 +14,18 @@ import type { SourceFile } from "./sources.js";
 const wordsOf = (framework: GuardedCall["framework"]): RegExp[] =>
   GUARDED_CALLS.flatMap((call) => (call.framework === framework ? call.pattern : []));
 
-const any = (patterns: readonly RegExp[]): RegExp => new RegExp(patterns.map(({ source }) => source).join("|"));
+const OF_JVM = anyOf([/[pP]ermission/, ...wordsOf("jvm"), ...wordsOf("native")]);
 
-const OF_JVM = any([/[pP]ermission/, ...wordsOf("jvm"), ...wordsOf("native")]);
+const OF_PAGES = anyOf([/PermissionsAndroid|getUserMedia|@capacitor\//]);
 
 /** Words without which a file has none of it, by its language: most files are told by one of them. */
-const WORDS: Partial<Record<Language, RegExp>> = {
+const MAY_ASK: Partial<Record<Language, (text: string) => boolean>> = {
   kotlin: OF_JVM,
   java: OF_JVM,
-  javascript: /PermissionsAndroid|getUserMedia|@capacitor\//,
-  typescript: /PermissionsAndroid|getUserMedia|@capacitor\//,
-  tsx: /PermissionsAndroid|getUserMedia|@capacitor\//,
-  csharp: any([/RequestUserPermission|RequestPermissions/, ...wordsOf("dotnet"), ...wordsOf("unity")]),
+  javascript: OF_PAGES,
+  typescript: OF_PAGES,
+  tsx: OF_PAGES,
+  csharp: anyOf([/RequestUserPermission|RequestPermissions/, ...wordsOf("dotnet"), ...wordsOf("unity")]),
 };
 
 /** What the app's own code asks the system for, each once. */
@@ -43,7 +44,7 @@ export function guardedRequests({ kind, android }: App, sources: readonly Source
   const permissions = new Map<string, PermissionRequest>();
   const texts = new Map<string, GuardedRequests["texts"][number]>();
   for (const source of sources) {
-    if (!WORDS[source.language]?.test(source.text) || source.guards.some((guard) => guard.kind === "debug" || guard.kind === "variant"))
+    if (!MAY_ASK[source.language]?.(source.text) || source.guards.some((guard) => guard.kind === "debug" || guard.kind === "variant"))
       continue;
     const text = withoutComments(source.text);
     for (const request of named(source, text, asking)) keep(permissions, request.names, request);

@@ -4,14 +4,18 @@ import type { App } from "../../model/app.js";
 import type { SystemName } from "../../model/code.js";
 import { textOf } from "../../model/value.js";
 import { takesIn } from "../../model/xcode.js";
+import { anyOf } from "../../syntax/code/any-of.js";
 import { withoutComments } from "../../syntax/comments.js";
 import { buildRegions, variantAt } from "../platforms/build-regions.js";
 import { platformNames } from "./platform-names.js";
 import { looksAtPlatform, type SourceFile } from "./sources.js";
 
-/** One look tells whether a file can have any of them. */
-const ANY =
-  /InfoDictionary|infoDictionary|group\.|BG(?:AppRefresh|Processing)TaskRequest|backgroundTask|canOpenURL|canLaunch|CanOpenAsync|TryOpenAsync|https?:|didRegister|didReceive|didFinish|_tcp|_udp|merchant\.|iCloud\.|NFCTagReaderSession|willPresent|openURL|continue|@main\b|BGTaskScheduler|EASession|NSUserActivity|FullAccuracy|PKPayment|\bCK[A-Z]|\bNSNetService|\bMC[A-Z]\w+|\bLinking\b|deepLinkActivated|appUrlOpen/;
+/** Words without which a file names nothing that is looked for here. */
+const HINTS = anyOf([
+  /InfoDictionary|infoDictionary|group\.|BG(?:AppRefresh|Processing)TaskRequest|backgroundTask|canOpenURL|canLaunch|CanOpenAsync|TryOpenAsync|https?:|did(?:Register|Receive|Finish)|_tcp|_udp|merchant\.|iCloud\.|NFCTagReaderSession|willPresent|openURL|continue|@main\b|BGTaskScheduler|EASession|NSUserActivity|FullAccuracy|PKPayment|\bCK[A-Z]|\bNSNetService|\bMC[A-Z]\w+|\bLinking\b|deepLinkActivated|appUrlOpen/,
+]);
+
+const OF_APPLE = anyOf(APPLE_CAPABILITIES.map(({ pattern }) => pattern));
 
 /** A call that asks whether another app is there, with a scheme that is written out. */
 const ASKS =
@@ -109,7 +113,7 @@ function ownAddresses({ entries }: App, sources: readonly SourceFile[]): SystemN
 
 /** Whether code of builds that ship may ask the system for something by a name. */
 function mayName({ text, side, guards }: SourceFile): boolean {
-  const any = ANY.test(text) || (side === "ios" && APPLE_CAPABILITIES.some(({ pattern }) => pattern.test(text)));
+  const any = HINTS(text) || (side === "ios" && OF_APPLE(text));
   return any && !guards.some(({ kind }) => kind === "debug" || kind === "variant");
 }
 
