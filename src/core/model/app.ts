@@ -239,6 +239,8 @@ export type TemplateLine =
   | "pods of the target"
   | "framework's pods"
   | "packages in settings"
+  | "switch of the engine"
+  | "framework's view"
   | "packages in app"
   | "native loader"
   | "start of the framework"
@@ -514,7 +516,8 @@ export interface AppFacts {
       | "list"
       | "workspace member"
       | "attribute of a manifest"
-      | "property of the build";
+      | "property of the build"
+      | "address of Gradle";
     value: string;
     side: SideName;
     at: Place;

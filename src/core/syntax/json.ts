@@ -1,5 +1,6 @@
 import { printParseErrorCode, visit, type ParseErrorCode } from "jsonc-parser";
 import { listOf, mapOf, scalarOf, type Data, type DataFile, type ListData, type MapData } from "./data.js";
+import { isInstalled } from "../model/paths.js";
 import type { Source } from "./source.js";
 
 /** The parser recurses: deeper texts would exhaust the stack. */
@@ -8,11 +9,18 @@ const DEEPEST = 500;
 /** Thrown out of the parser at the first value that is nested too deeply. */
 class TooDeep extends Error {}
 
-/** Reads JSON in one pass, with comments and trailing commas allowed where tools allow them. */
+/**
+ * Files that their tools read as JSON and nothing more. Sources: docs.npmjs.com, "package.json" ("it must be actual JSON"); capacitorjs.com,
+ * "Capacitor Configuration".
+ */
+const STRICT = /(^|\/)(package\.json|capacitor\.config\.json)$/;
+
+/** Reads JSON in one pass, with comments and trailing commas allowed where tools allow them; what follows such a place is read all the same. */
 export function readJson(source: Source): DataFile {
   const builder = new Builder(source);
+  const isStrict = STRICT.test(source.file) && !isInstalled(source.file);
   try {
-    visit(source.text, builder, { allowTrailingComma: true, disallowComments: false, allowEmptyContent: false });
+    visit(source.text, builder, { allowTrailingComma: !isStrict, disallowComments: isStrict, allowEmptyContent: false });
   } catch (error) {
     if (!(error instanceof TooDeep)) throw error;
     return { source, root: undefined, problems: [source.problem(`nested more than ${DEEPEST} levels deep`, 0)] };

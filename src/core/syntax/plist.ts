@@ -26,18 +26,22 @@ function readBinary(source: Source, bytes: Uint8Array): DataFile {
 function readXmlPlist(source: Source): DataFile {
   const xml = readXml(source);
   const top = xml.root?.name === "plist" ? xml.root.children[0] : xml.root;
-  return { source, root: top ? fromElement(source, top) : undefined, problems: xml.problems };
+  const problems = [...xml.problems];
+  return { source, root: top ? fromElement(source, top, problems) : undefined, problems };
 }
 
-function fromElement(source: Source, element: XmlElement): Data {
+function fromElement(source: Source, element: XmlElement, problems: Problem[]): Data {
   switch (element.name) {
     case "dict": {
       const map = mapOf(source, element.start);
       for (let index = 0; index + 1 < element.children.length; index++) {
         const key = element.children[index];
         const value = element.children[index + 1];
-        if (!key || !value || key.name !== "key" || value.name === "key") continue;
-        map.entries.set(key.text, { start: key.textStart === -1 ? key.start : key.textStart, value: fromElement(source, value) });
+        if (!key || !value || key.name !== "key" || value.name === "key") {
+          if (key?.name === "key" && problems.length === 0) problems.push(source.problem(`the key ${key.text} has no value`, key.start));
+          continue;
+        }
+        map.entries.set(key.text, { start: key.textStart === -1 ? key.start : key.textStart, value: fromElement(source, value, problems) });
         index++;
       }
       return map;
@@ -46,7 +50,7 @@ function fromElement(source: Source, element: XmlElement): Data {
       return listOf(
         source,
         element.start,
-        element.children.map((child) => fromElement(source, child)),
+        element.children.map((child) => fromElement(source, child, problems)),
       );
     case "true":
     case "false":

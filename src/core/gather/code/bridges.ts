@@ -14,7 +14,8 @@ import { withoutAttribute } from "./unnamed-classes.js";
 import { undeclaredComponents } from "./android-components.js";
 import type { ProjectFiles } from "../project-files.js";
 import type { Program } from "./program.js";
-import { textAt } from "../../syntax/data.js";
+import { withoutComments } from "../../syntax/comments.js";
+import { at, textAt } from "../../syntax/data.js";
 import { moduleViews } from "./expo-modules.js";
 import { pluginEvents, pluginMethods } from "./capacitor-plugins.js";
 import { capacitorHalves, reactNativeModules } from "./react-native-modules.js";
@@ -230,8 +231,9 @@ function rootComponents(
   const { kind } = app;
   if (kind !== "react-native" && kind !== "expo") return [];
   const registered = new Set<string>();
-  for (const { text, side } of sources) {
-    if (side !== "shared" || !/\bregister(?:Root)?Component\b/.test(text)) continue;
+  for (const { text: written, side } of sources) {
+    if (side !== "shared" || !/\bregister(?:Root)?Component\b/.test(written)) continue;
+    const text = withoutComments(written);
     // Source: docs.expo.dev, "registerRootComponent".
     if (/\bregisterRootComponent\s*\(/.test(text)) registered.add("main");
     for (const match of text.matchAll(/\bregisterComponent\s*\(\s*(?:["']([^"'\n]+)["']|(\w[\w.]*))/g)) {
@@ -244,11 +246,16 @@ function rootComponents(
   const [only] = registered;
   // The root script is there, and neither it nor another registers anything.
   const registersNothing =
-    kind === "react-native" &&
+    (kind === "react-native" || beginsWithOwnScript(app, project)) &&
     sources.some(
       ({ file, side }) => side === "shared" && /^index(\.\w+)?\.[jt]sx?$/.test(file.slice(app.path === "" ? 0 : app.path.length + 1)),
     ) &&
-    !sources.some(({ text, side }) => side === "shared" && /\bregister\w*Component\b|\bAppRegistry\s*[.[]/.test(text));
+    !sources.some(
+      ({ text, side }) =>
+        side === "shared" &&
+        /\bregister\w*Component\b|\bAppRegistry\s*[.[]/.test(text) &&
+        /\bregister\w*Component\s*[(?]|\bAppRegistry\s*[.[]/.test(withoutComments(text)),
+    );
   if (only === undefined && !registersNothing) return [];
   return sources.flatMap((source) => {
     if (source.side !== "android" && source.side !== "ios") return [];
@@ -272,12 +279,19 @@ function rootComponents(
   });
 }
 
+/** Whether an app of Expo begins with a root script of its own: what packages begin with registers by itself. Source: docs.expo.dev, "registerRootComponent". */
+function beginsWithOwnScript({ kind, path }: App, project: ProjectFiles): boolean {
+  const main = textAt(project.json(join(path, "package.json"))?.root, "main");
+  return kind === "expo" && (main === undefined || /^(\.\/)?index(\.[jt]sx?)?$/.test(main));
+}
+
 /** What a name stands for that a script takes from `app.json`, as the framework's template does. */
 function nameInAppJson({ shared, path }: App, project: ProjectFiles, text: string, name: string): string | undefined {
   const imported = new RegExp(`\\bname(?:\\s+as\\s+${name})?\\b[^;]*from\\s+["'][./]+app\\.json["']`).test(text);
-  return imported && (name === "name" || text.includes(`name as ${name}`))
-    ? textAt(project.json(join(shared?.folder ?? path, "app.json"))?.root, "name")
-    : undefined;
+  if (!imported || !(name === "name" || text.includes(`name as ${name}`))) return undefined;
+  const { root, problems = [] } = project.json(join(shared?.folder ?? path, "app.json")) ?? {};
+  // A configuration without it gives the component no name.
+  return textAt(root, "name") ?? (root?.kind === "map" && problems.length === 0 && at(root, "name") === undefined ? "" : undefined);
 }
 
 /** Kinds that are asked for by a name in a text, which no compiler looks at. */

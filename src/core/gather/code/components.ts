@@ -166,7 +166,8 @@ function sceneManifest(project: ProjectFiles, { ios, entries, propertyLists }: A
   const plain = code.filter(({ file }) => takesIn(ios.target, file)).map((source) => ({ source, text: withoutComments(source.text) }));
   const classes = plain.flatMap(({ source, text }) => {
     const match =
-      /\bclass\s+(\w+)\s*:[^{]*\bUIWindowSceneDelegate\b/.exec(text) ?? /@interface\s+(\w+)\s*:[^@{]*\bUIWindowSceneDelegate\b/.exec(text);
+      /\bclass\s+(\w+)\s*:[^{]*\b(?:UIWindowSceneDelegate|\w+SceneDelegate)\b/.exec(text) ??
+      /@interface\s+(\w+)\s*:[^@{]*\b(?:UIWindowSceneDelegate|\w+SceneDelegate)\b/.exec(text);
     return match ? [{ name: match[1] as string, at: source.place(match.index) }] : [];
   });
   const [first] = classes;

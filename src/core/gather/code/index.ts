@@ -412,8 +412,9 @@ function emptyFacts({ sources, wanted, requests }: AppCode, texts: TextFacts): C
 const DART_NETWORK =
   /\b(HttpClient|NetworkImage|Image\.network|WebSocket\.connect)\s*\(|^import\s+["']package:(http|dio|web_socket_channel|cached_network_image)\//m;
 
-/** Source: reactnative.dev, "Networking". */
-const SCRIPT_NETWORK = /\b(fetch|XMLHttpRequest|WebSocket)\s*\(/;
+/** Source: reactnative.dev, "Networking" (the framework's own interfaces, and libraries of scripts upon them). */
+const SCRIPT_NETWORK =
+  /\b(fetch|XMLHttpRequest|WebSocket)\s*\(|^[ \t]*import\s+\w+[^'"\n]*\bfrom\s+["'](axios|ky|superagent|graphql-request)["']/m;
 
 function networkUse({ kind }: App, sources: readonly SourceFile[]): CodeFacts["network"] {
   for (const source of sources) {

@@ -1,3 +1,4 @@
+import { toolAliases } from "../packages/path-aliases.js";
 import type { FolderIndex } from "../../files/walk.js";
 import { ownPackageOf, type App } from "../../model/app.js";
 import type { LostImport } from "../../model/code.js";
@@ -20,25 +21,6 @@ const SCRIPT =
 
 /** Files that tools write from others: `tide.g.dart`, `graphql/__generated__/`. */
 const MADE = /\.\w+\.dart$|(^|\/)(generated|__generated__|gen|l10n|\.dart_tool)(\/|$)|\.(css|scss|graphql|gql)$/;
-
-/** Settings in which a name can be given another meaning. */
-const SETTINGS = [
-  "babel.config.js",
-  ".babelrc",
-  ".babelrc.js",
-  "babel.config.cjs",
-  "babel.config.json",
-  "metro.config.js",
-  "metro.config.cjs",
-  "package.json",
-  "vite.config.ts",
-  "vite.config.js",
-  "vite.config.mjs",
-  "webpack.config.js",
-  "quasar.config.js",
-  "quasar.config.ts",
-  "nuxt.config.ts",
-];
 
 const ENDINGS = [".ts", ".tsx", ".js", ".jsx", ".mjs", ".cjs", ".json", ".d.ts"];
 
@@ -85,7 +67,8 @@ export function lostImports(project: ProjectFiles, index: FolderIndex, app: App,
   }
   found.push(...lostTemplates(sources, folder, isThere));
   // A name for a folder that none of the settings gives.
-  const nameless = unknownAliases.size > 0 && !definesAliases(project, folder) ? [...unknownAliases.values()] : [];
+  const given = unknownAliases.size > 0 ? toolAliases(project, folder) : undefined;
+  const nameless = given?.isOpen === false ? [...unknownAliases].flatMap(([name, lost]) => (given.names.has(name) ? [] : [lost])) : [];
   const lostFiles = keptInGit(project, found, imported);
   return [...lostFiles, ...nameless];
 }
@@ -176,12 +159,6 @@ export function standsInCode({ index, 0: text }: RegExpExecArray, plain: string)
 /** Whether a place stands in a text of several lines: between two backticks. */
 function isInTemplate(text: string, offset: number): boolean {
   return ((text.slice(0, offset).match(/(?<!\\)`/g) ?? []).length & 1) === 1;
-}
-
-/** Whether settings of the tools may give names to folders, in their own way. */
-export function definesAliases(project: ProjectFiles, folder: string): boolean {
-  const text = SETTINGS.map((file) => project.text(join(folder, file))?.text ?? "").join("\n");
-  return /module-resolver|\balias|extraNodeModules|resolveRequest|babel-plugin-root-import|["']imports["']/.test(text);
 }
 
 /** The file that a relative path means, or those by names for folders, in the order in which they are tried. */

@@ -93,12 +93,18 @@ function launcherFaults(project: ProjectFiles, app: App, roots: readonly XmlElem
   const isMain = (filter: XmlElement): boolean => named(filter, "action").includes("android.intent.action.MAIN");
   const isFirst = (filter: XmlElement): boolean => named(filter, "category").some((name) => FIRST.test(name));
   const [first] = activities;
-  if (!first || filters.some((filter) => isMain(filter) && isFirst(filter))) return [];
+  if (filters.some((filter) => isMain(filter) && isFirst(filter))) return [];
   // A name that is almost right is told as such.
   const almost = (tag: string, known: readonly string[]): boolean =>
     filters.some((filter) => named(filter, tag).some((name) => intentSlip(name, known) !== undefined));
   if (almost("action", INTENT_ACTIONS) || almost("category", INTENT_CATEGORIES)) return [];
   if (libraryManifests.some(({ file }) => declaredIn(project, file).launchers.length > 0)) return [];
+  // What brings the pages of another language shows them in an activity.
+  const [application] = own.flatMap((root) => descendants(root, "application"));
+  if (!first)
+    return kind === "native" || !application
+      ? []
+      : [faultAt(application, "name", { what: "no launcher", name: "activity", near: undefined })];
   const half = filters.find((filter) => isMain(filter) || isFirst(filter));
   const isForOthers = roots.some((root) =>
     COMPONENTS.some((tag) =>

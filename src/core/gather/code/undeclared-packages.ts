@@ -7,11 +7,12 @@ import { sdkIdOf } from "../../model/sdk-id.js";
 import { withoutComments } from "../../syntax/comments.js";
 import { isScript } from "../../syntax/code/languages.js";
 import { ancestors, findInstalled, readManifest, type NpmManifest } from "../packages/packages.js";
+import { toolAliases, type ToolAliases } from "../packages/path-aliases.js";
 import { findMember } from "../packages/workspace-packages.js";
 import type { ProjectFiles } from "../project-files.js";
 import { textAt } from "../../syntax/data.js";
 import { escaped } from "./mentions.js";
-import { definesAliases, isInTry, standsInCode } from "./lost-files.js";
+import { isInTry, standsInCode } from "./lost-files.js";
 import type { SourceFile } from "./sources.js";
 import type { SideName } from "../../model/facts.js";
 import type { Place } from "../../model/place.js";
@@ -53,7 +54,7 @@ export function undeclaredPackages(
     );
     return stems.has(name);
   };
-  let open: boolean | undefined;
+  let given: ToolAliases | undefined;
   const found = new Map<string, CodeFacts["elsewhere"][number]>();
   for (const source of sources) {
     if (!isWithin(source.file, folder) || !isScript(source.language) || source.guards.length > 0) continue;
@@ -67,7 +68,7 @@ export function undeclaredPackages(
       if (!standsInCode(match, (plain ??= withoutComments(source.text)))) continue;
       // A member of the workspace is in its lock, and linked to those that declare it.
       if (!findMember(project, folder, name) && (isThere(project, app, folder, name) || isOwn(name))) continue;
-      if ((open ??= definesAliases(project, folder))) continue;
+      if (mayMean((given ??= toolAliases(project, folder)), name)) continue;
       const at = source.place(match.index + match[0].lastIndexOf(name));
       found.set(name, { sdk: sdkIdOf("npm", name), package: name, owner: own.name ?? app.name, declaredIn: [], side: "shared", at });
     }
@@ -79,6 +80,11 @@ export function undeclaredPackages(
     ...notHandedOn(project, app, sources),
     ...notLinked(project, app, sources, around),
   ];
+}
+
+/** Whether settings of the tools give a name another meaning, or may. */
+function mayMean({ names, isOpen }: ToolAliases, name: string): boolean {
+  return isOpen || names.has(name) || [...names].some((own) => own.startsWith(`${name}/`) || name.startsWith(`${own}/`));
 }
 
 /** Whether the settings of the app's language give a folder that name. */
@@ -110,7 +116,8 @@ function notHandedOn(project: ProjectFiles, app: App, sources: readonly SourceFi
         if (match[4] !== undefined && isInTry(source.text, match.index)) return [];
         // What the app has in its place is told as lent.
         const isElsewhere = isAlias(app, name) || app.dependencies.some((one) => one.ecosystem === "npm" && one.name === name);
-        if (stated === undefined && (isElsewhere || isThere(project, app, folder, name) || definesAliases(project, folder))) return [];
+        if (stated === undefined && (isElsewhere || isThere(project, app, folder, name) || mayMean(toolAliases(project, folder), name)))
+          return [];
         if (!standsInCode(match, (plain ??= withoutComments(source.text)))) return [];
         told.add(name);
         const at = source.place(match.index + match[0].lastIndexOf(name));

@@ -1,5 +1,6 @@
 import { foldersBelow } from "../../files/walk.js";
 import { join } from "../../model/paths.js";
+import { takesIn, type IosTargetFacts } from "../../model/xcode.js";
 import { withoutComments } from "../../syntax/comments.js";
 import type { Source } from "../../syntax/source.js";
 import type { Discovery } from "./framework.js";
@@ -19,5 +20,18 @@ export function nativeSources({ project, index }: Discovery, folder: string, nam
           const source = names.test(name) ? project.text(join(below, name)) : undefined;
           return source && mentioned.test(source.text) ? [{ source, text: withoutComments(source.text) }] : [];
         }),
+  );
+}
+
+/** Source files below an iOS project: headers, and what one of its targets takes in; all of it where the targets list nothing. */
+export function iosSources(
+  discovery: Discovery,
+  { folder, allTargets }: { folder: string; allTargets: readonly IosTargetFacts[] },
+  names: RegExp,
+  mentioned?: RegExp,
+): NativeSource[] {
+  const listing = allTargets.filter(({ sources, synchronized }) => sources.length + synchronized.length > 0);
+  return nativeSources(discovery, folder, names, mentioned).filter(
+    ({ source: { file } }) => listing.length === 0 || /\.h(pp)?$/.test(file) || listing.some((target) => takesIn(target, file)),
   );
 }

@@ -5,6 +5,7 @@ import type { FactSink } from "../sink.js";
 import { baseName, join, parentOf } from "../../model/paths.js";
 import { findLockFile, readJsLock, type JsLock } from "../packages/locks.js";
 import { findInstalled, hasNodeModules, type NpmDeclaration, type NpmManifest } from "../packages/packages.js";
+import { at } from "../../syntax/data.js";
 import { satisfiesIn } from "../../versions/ecosystem.js";
 import { parseSpecifier } from "../../versions/npm.js";
 import type { Discovery } from "./framework.js";
@@ -67,10 +68,13 @@ function notePackages(project: ProjectFiles, manifest: NpmManifest, lock: JsLock
 }
 
 /** Packages that the lock records as declared, and that are not any more. */
-function noteLeftInLock({ declarations, folder }: NpmManifest, lock: JsLock | undefined, fact: LockFact): void {
+function noteLeftInLock({ declarations, folder, root }: NpmManifest, lock: JsLock | undefined, fact: LockFact): void {
   const names = new Set(declarations.map(({ name }) => name));
-  for (const { name, specifier, at } of lock?.declared(folder) ?? [])
-    if (!names.has(name)) fact.declaredApart.push({ name, declared: undefined, recorded: specifier, places: [at] });
+  // Of a lock that several lists share, another may declare it; settings that force versions leave entries that nobody asks for.
+  const isAlone =
+    lock !== undefined && parentOf(lock.file) === folder && !["workspaces", "resolutions"].some((key) => at(root, key) !== undefined);
+  for (const { name, specifier, at: place } of lock?.declared(folder) ?? (isAlone ? lock.unasked?.() : undefined) ?? [])
+    if (!names.has(name)) fact.declaredApart.push({ name, declared: undefined, recorded: specifier, places: [place] });
 }
 
 /** Without a lock: an installed package that the declared range does not take; one that the settings force, or that is no release, is meant. */

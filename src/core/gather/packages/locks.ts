@@ -23,6 +23,8 @@ export interface JsLock {
   recorded(importer: string, name: string): { specifier: string; at: Place } | undefined;
   /** What `importer` declares, as the lock records it; `undefined` when the format does not record it. */
   declared(importer: string): { name: string; specifier: string; at: Place }[] | undefined;
+  /** Where the format does not record what is declared: what no other package in the lock asks for, so that a package.json has to. */
+  unasked?(): { name: string; specifier: string; at: Place }[];
   /** Every version of a package in the lock. */
   versions(name: string): LockedVersion[];
   /** The names of all packages in the lock. */
@@ -186,9 +188,26 @@ function yarnLock(tree: FileTree, file: string, root: Data): JsLock {
       const member = members.get(importerName(tree, file, importer));
       return member && declaredIn(member, ["dependencies"]).map((one) => ({ ...one, specifier: one.specifier.replace(/^npm:/, "") }));
     },
+    ...(members.size === 0 ? { unasked: () => unaskedIn(root) } : {}),
     versions: (name) => byName.get(name) ?? [],
     names: () => byName.keys(),
   };
+}
+
+/** Source: the format of Yarn's lock files, first generation (each entry has what it depends on as it asks for it). */
+function unaskedIn(root: Data): { name: string; specifier: string; at: Place }[] {
+  const asked = new Set(
+    entriesOf(root).flatMap(([, { value }]) =>
+      declaredIn(value, ["dependencies", "optionalDependencies"]).map(({ name, specifier }) => `${name}@${specifier}`),
+    ),
+  );
+  return entriesOf(root).flatMap(([keys, { value, start }]) => {
+    const own = keys.split(/,\s*/);
+    const [first = ""] = own;
+    const split = first.indexOf("@", 1);
+    if (split === -1 || value.kind !== "map" || own.some((key) => asked.has(key))) return [];
+    return [{ name: first.slice(0, split), specifier: first.slice(split + 1), at: value.source.place(start) }];
+  });
 }
 
 /** Source: the format of `pnpm-lock.yaml`, versions 5 to 9. */

@@ -1,5 +1,7 @@
-import { join, parentOf } from "../../model/paths.js";
+import { baseName, join, parentOf } from "../../model/paths.js";
 import { at, entriesOf, itemsOf, textAt, type Data } from "../../syntax/data.js";
+import { argumentsIn } from "../../syntax/code/callee.js";
+import { withoutComments } from "../../syntax/comments.js";
 import type { ProjectFiles } from "../project-files.js";
 
 /** A name by which scripts import files of a folder, or one file: `@/*` for `src/*`. */
@@ -60,4 +62,80 @@ function inherited(project: ProjectFiles, file: string, above: Data | undefined,
     if (found) return found;
   }
   return depth === 0 ? [] : undefined;
+}
+
+/** Settings of what puts scripts together, in which a name can be given another meaning. */
+const TOOLS = [
+  "babel.config.js",
+  ".babelrc",
+  ".babelrc.js",
+  "babel.config.cjs",
+  "babel.config.json",
+  "metro.config.js",
+  "metro.config.cjs",
+  "package.json",
+  "vite.config.ts",
+  "vite.config.js",
+  "vite.config.mjs",
+  "webpack.config.js",
+  "quasar.config.js",
+  "quasar.config.ts",
+  "nuxt.config.ts",
+];
+
+/** Names that settings of tools give to folders, files and packages. */
+export interface ToolAliases {
+  names: ReadonlySet<string>;
+  /** Those of folders of the project. */
+  folders: PathAlias[];
+  /** Names are given in a way that is not worked out. */
+  isOpen: boolean;
+}
+
+/** A name that a module of settings gives, with what it means. */
+const ENTRY = /^\s*(?:(["'`])([^"'`\n]+)\1|([A-Za-z_$][\w$]*))\s*:\s*([\s\S]*?)\s*$/;
+
+/**
+ * Sources: the README of babel-plugin-module-resolver (alias); metrobundler.dev, "Resolver Options" (extraNodeModules, resolveRequest); vite.dev,
+ * "resolve.alias"; webpack.js.org, "Resolve" (alias).
+ */
+export function toolAliases(project: ProjectFiles, folder: string): ToolAliases {
+  return project.memo(`aliases of tools ${folder}`, () => {
+    const names = new Set<string>();
+    const folders: PathAlias[] = [];
+    let isOpen = false;
+    for (const file of TOOLS) {
+      const text = withoutComments(project.text(join(folder, file))?.text ?? "");
+      if (/\bresolveRequest\b|\brootPathPrefix\b|\brootPathSuffix\b/.test(text)) isOpen = true;
+      for (const match of text.matchAll(/(["']?)\b(?:alias|extraNodeModules)\1\s*[:=,]\s*/g)) {
+        const start = match.index + match[0].length;
+        if (text[start] !== "{") isOpen = true;
+        for (const written of text[start] === "{" ? argumentsIn(text, start) : []) {
+          const { name, path } = entryOf(written);
+          if (written.trim() !== "" && (name === undefined || /[\^$*()]/.test(name))) isOpen = true;
+          if (name !== undefined) names.add(name);
+          if (name !== undefined && path !== undefined) folders.push({ name, ...path, folder: join(folder, path.folder) });
+        }
+      }
+    }
+    return { names, folders, isOpen };
+  });
+}
+
+/** What an entry of such settings calls what, where it is written out; a place ends in a file or is a folder. */
+function entryOf(written: string): { name?: string; path?: Pick<PathAlias, "folder" | "entries"> } {
+  const entry = ENTRY.exec(written);
+  const name = (entry?.[2] ?? entry?.[3])?.replace(/\/(?:\*)?$/, "");
+  const path = pathIn(entry?.[4] ?? "");
+  if (name === undefined || path === undefined) return { ...(name === undefined ? {} : { name }) };
+  const isFile = /\.\w+$/.test(path);
+  return { name, path: { folder: isFile ? parentOf(path) : path, entries: isFile ? [baseName(path)] : [] } };
+}
+
+/** The folder that a value of settings names, where all of it is written out. */
+function pathIn(value: string): string | undefined {
+  const plain = /^["'`](\.{1,2}(?:\/[^"'`$]*)?)["'`]$/.exec(value)?.[1] ?? /\bnew\s+URL\s*\(\s*["'](\.{1,2}\/[^"']*)["']/.exec(value)?.[1];
+  if (plain !== undefined) return plain.replace(/\/(?:\*)?$/, "");
+  const parts = /^(?:path\s*\.\s*)?(?:resolve|join)\s*\(\s*__dirname\s*,((?:\s*["'][^"'$]*["']\s*,?)+)\s*\)$/.exec(value)?.[1];
+  return parts && [...parts.matchAll(/["']([^"']*)["']/g)].map(([, part]) => part).join("/");
 }

@@ -5,7 +5,7 @@ import { filesMatching } from "../globbing.js";
 import type { ProjectFiles } from "../project-files.js";
 import type { FactSink } from "../sink.js";
 import { ancestors, findInstalled, readManifest, type InstalledPackage, type NpmManifest } from "./packages.js";
-import { pathAliases } from "./path-aliases.js";
+import { pathAliases, toolAliases } from "./path-aliases.js";
 
 /** How many packages of the repository an app is followed through. */
 const MOST = 200;
@@ -21,7 +21,9 @@ export function noteWorkspacePackages(
   linked: readonly { name: string; folder: string }[] = [],
 ): void {
   const members = membersOf(project, folder);
-  app.ownPackage(...pathAliases(project, folder).map((alias) => ({ ...alias, alias: true as const })));
+  const aliases = pathAliases(project, folder);
+  const ofTools = toolAliases(project, folder).folders.filter(({ name }) => !aliases.some((one) => one.name === name));
+  app.ownPackage(...[...aliases, ...ofTools].map((alias) => ({ ...alias, alias: true as const })));
   const open = [folder];
   const seen = new Set(open);
   const takeIn = (name: string, home: string): void => {

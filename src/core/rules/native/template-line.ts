@@ -120,11 +120,11 @@ const LINES: Record<TemplateLine, { lacks: string; fix: string }> = {
   },
   "packages in settings": {
     lacks: "the settings do not take in the packages' Android projects",
-    fix: "put the line with native_modules.gradle and applyNativeModulesSettingsGradle back",
+    fix: "put autolinkLibrariesFromCommand() back; before React Native 0.75, the line with native_modules.gradle",
   },
   "packages in app": {
     lacks: "the app's build script does not depend on the packages' Android projects",
-    fix: "put the line with native_modules.gradle and applyNativeModulesAppBuildGradle back",
+    fix: "put autolinkLibrariesWithApp() back; before React Native 0.75, the line with native_modules.gradle",
   },
   "native loader": {
     lacks: "the application class does not load the framework's native libraries: the app ends when it starts",
@@ -314,6 +314,14 @@ const LINES: Record<TemplateLine, { lacks: string; fix: string }> = {
   "engine of scripts": {
     lacks: "the app's build script depends on no engine for scripts: the app ends when it starts",
     fix: 'put implementation("com.facebook.react:hermes-android") back',
+  },
+  "switch of the engine": {
+    lacks: "the app's build script asks for hermesEnabled, which no gradle.properties has: the build stops",
+    fix: "put hermesEnabled=true back into gradle.properties",
+  },
+  "framework's view": {
+    lacks: "the app delegate makes the framework's factory and never lets it start: nothing is shown",
+    fix: "call startReactNative(withModuleName:in:launchOptions:), as in the framework's template",
   },
   "new architecture": {
     lacks: "newArchEnabled is true, and the application class does not load the new architecture: the app ends when it starts",

@@ -7,6 +7,7 @@ import { isWhole } from "../../derive/whole-side.js";
 import { homeOf } from "../../needs/context.js";
 import type { Wire } from "../../needs/wire.js";
 import type { RawFinding } from "../../model/finding.js";
+import type { Place } from "../../model/place.js";
 import { hasLostModules, type GradleDependency } from "../../model/gradle.js";
 import { textOf } from "../../model/value.js";
 import { findingsFromWires } from "../from-wires.js";
@@ -131,8 +132,8 @@ function networkWithoutPermission(app: App): RawFinding[] {
   const main = app.manifests.find((file) => file.includes("/main/")) ?? manifest;
   const permissions = app.entries.filter(({ kind, side, name }) => kind === "permission" && side === "android" && name === INTERNET);
   // Only what is asked for in debug builds shows that the release lacks it: packages of the other framework may bring it.
-  if (app.kind === "react-native" && !(permissions.length > 0 && permissions.every(({ variant }) => /debug/i.test(variant ?? ""))))
-    return [];
+  if (app.kind === "react-native" && permissions.length === 0) return withoutPermission(app, main, network);
+  if (app.kind === "react-native" && !permissions.every(({ variant }) => /debug/i.test(variant ?? ""))) return [];
   const inAll = permissions.some(({ variant, removed }) => !removed && (variant === undefined || /release$/i.test(variant)));
   // Binaries from registries may bring it: those that plugins name, and those of a plugin that is not here.
   const closed = app.dependencies.every(
@@ -147,6 +148,21 @@ function networkWithoutPermission(app: App): RawFinding[] {
     {
       side: "android",
       message: `${network.what} goes to the network, but the main manifest does not request ${INTERNET}: it fails in release builds`,
+      fix: `add <uses-permission android:name="${INTERNET}" /> to ${main}`,
+      places: [network.at, { file: main, line: 1, column: 1 }],
+      subject: INTERNET,
+    },
+  ];
+}
+
+/** No manifest that is here has it; one of a package that is not here, or of its libraries, may. */
+function withoutPermission(app: App, main: string, network: { what: string; at: Place }): RawFinding[] {
+  if (app.android?.generated) return [];
+  return [
+    {
+      side: "android",
+      severity: "warning",
+      message: `${network.what} goes to the network, and no manifest that is here requests ${INTERNET}`,
       fix: `add <uses-permission android:name="${INTERNET}" /> to ${main}`,
       places: [network.at, { file: main, line: 1, column: 1 }],
       subject: INTERNET,

@@ -24,7 +24,7 @@ export const buildStops = defineRule({
   severity: "error",
   title: "Two statements of the build that do not go together",
   looksAt:
-    "On Android: resources that are shrunk without the code, Compose without the plugin for its compiler (Kotlin 2.0 and later), accessors of modules that the settings do not switch on, Java and Kotlin compiled for different releases of Java (Gradle 8 and later), desugaring without its library, modules without a namespace (version 8 of the Android plugin and later), a signing configuration that is not there, what is no application id or bundle id, texts of BuildConfig without quotes, processors that there are not, Kotlin code without its plugin, packages of manifests beside another namespace, repositories of a module where the settings forbid them, packages of AndroidX without android.useAndroidX, packages of the old support library beside them without android.enableJetifier, settings of the Android plugin in a script that does not apply it, and attributes of manifests that are neither true nor false. On iOS: lines of InfoPlist.strings without their end, and single values of the property list where the system reads lists. Versions in the configuration of a Cordova app that a system does not take. Members of a workspace of Dart that do not say that they are. In a Unity project, code outside of the editor's folders and assemblies that uses its library.",
+    "On Android: resources that are shrunk without the code, Compose without the plugin for its compiler (Kotlin 2.0 and later), accessors of modules that the settings do not switch on, Java and Kotlin compiled for different releases of Java (Gradle 8 and later), desugaring without its library, modules without a namespace (version 8 of the Android plugin and later) or an app without a level to compile against, a signing configuration that is not there, what is no application id or bundle id, texts of BuildConfig without quotes, processors that there are not, Kotlin code without its plugin, packages of manifests beside another namespace, repositories of a module where the settings forbid them, packages of AndroidX without android.useAndroidX, packages of the old support library beside them without android.enableJetifier, settings of the Android plugin in a script that does not apply it, and attributes of manifests that are neither true nor false. On iOS: lines of InfoPlist.strings without their end, and single values of the property list where the system reads lists. Versions in the configuration of a Cordova app that a system does not take. Members of a workspace of Dart that do not say that they are. In a Unity project, code outside of the editor's folders and assemblies that uses its library.",
   silentFor: "Of native iOS all but texts; modules to which a plugin of the build's own may do more.",
   why: "The build stops, for some in the release build only.",
   advice: "Change one of the two.",
@@ -47,6 +47,7 @@ export const buildStops = defineRule({
         ...desugaredAlone(module),
         ...withoutPlugin(model, module),
         ...withoutNamespace(model, module),
+        ...withoutCompileLevel(model, module),
         ...unsigned(module),
         ...unquoted(module),
         ...unknownProcessors(module),
@@ -68,6 +69,7 @@ const WANTED: Record<App["unfitValues"][number]["what"], string> = {
   "workspace member": "resolution: workspace",
   "attribute of a manifest": "true or false",
   "property of the build": "true or false",
+  "address of Gradle": "there",
 };
 
 function unfitValues({ unfitValues: values }: App): RawFinding[] {
@@ -78,8 +80,15 @@ function unfitValues({ unfitValues: values }: App): RawFinding[] {
         ? `${value} of the property list has one value, and the system reads a list: it finds nothing there`
         : what === "workspace member"
           ? `${value} is a member of the workspace and does not say so: packages cannot be fetched`
-          : `the ${what} ${value} is refused: it has to be ${WANTED[what]}`,
-    fix: what === "localized text" ? "end the line with a semicolon" : `write ${WANTED[what]}`,
+          : what === "address of Gradle"
+            ? "the wrapper's properties have no distributionUrl: it does not know which Gradle to fetch, and nothing is built"
+            : `the ${what} ${value} is refused: it has to be ${WANTED[what]}`,
+    fix:
+      what === "localized text"
+        ? "end the line with a semicolon"
+        : what === "address of Gradle"
+          ? "put distributionUrl back, as gradle wrapper writes it"
+          : `write ${WANTED[what]}`,
     places: [at],
     subject: `${what} ${value}`,
   }));
@@ -247,10 +256,15 @@ function unfitBundleId({ ios }: App): RawFinding[] {
  * The Android plugin that the release of the framework brings at least, where nothing else says which it is. Source: the version catalogs of
  * @react-native/gradle-plugin 0.73.4 (8.1.1) and 0.79.2 (8.8.2), read 2026-11-30.
  */
-function leastPlugin({ android, shared }: App): string | undefined {
+function leastPlugin({ android, shared, dependencies }: App): string | undefined {
   const stated = textOf(android?.effective.androidPlugin);
+  const declared = dependencies.find(({ ecosystem, name }) => ecosystem === "npm" && name === "react-native");
   const release =
-    shared?.framework.package === "react-native" ? (shared.framework.installed ?? textOf(shared.framework.declared)) : undefined;
+    shared?.framework.package === "react-native"
+      ? (shared.framework.installed ?? textOf(shared.framework.declared))
+      : shared?.framework.package === "expo"
+        ? textOf(declared?.declared)
+        : undefined;
   return stated ?? (Number(/^\D?0\.(\d+)\./.exec(release ?? "")?.[1] ?? Number.NaN) >= 73 ? "8" : undefined);
 }
 
@@ -278,8 +292,40 @@ function withoutNamespace(app: App, module: GradleModule): RawFinding[] {
   ];
 }
 
+/**
+ * Nothing says which level the app is compiled against. Sources: developer.android.com, "Configure the app module" (compileSdk is required); the
+ * settings plugin of Android (com.android.settings) may say it for all modules.
+ */
+function withoutCompileLevel({ android }: App, module: GradleModule): RawFinding[] {
+  const applied = module.plugins.find(({ id, applied: is, conditional }) => is && !conditional && ANDROID_PLUGIN.test(id));
+  // Of libraries and packages another script may say it, as that of their framework.
+  if (!android || !applied || module !== android.module) return [];
+  const { root, settings } = android.build;
+  const around = [module, root, settings];
+  if (module.unread.length + root.unread.length > 0 || around.some((one) => one.settings.some(({ name }) => COMPILE_LEVEL.test(name))))
+    return [];
+  if (around.some(({ plugins }) => plugins.some(({ id }) => id === "com.android.settings" || mayApply(id)))) return [];
+  return [
+    {
+      side: "android",
+      message: `${module.path} does not say which level it is compiled against (compileSdk): the build stops`,
+      fix: `add compileSdk to android { } in ${module.buildFile ?? module.folder}`,
+      places: [applied.at],
+      subject: `compileSdk ${module.path}`,
+    },
+  ];
+}
+
+/** What says it, in any of its forms, for one module or for all of them. */
+const COMPILE_LEVEL = /^(set)?compileSdk/i;
+
 /** Ids of plugins that may apply others: those of a team's own conventions. */
 const MAY_APPLY = /convention|application|library|module|feature|^[^.]*$|\.(android|app|kmp|multiplatform)$(?<!hilt\.android)/i;
+
+/** Plugins of Expo for the root and the settings: they name versions, and apply none of Android's. Source: the template of Expo's SDK 53. */
+const OF_EXPO = /^expo-(?:root-project|autolinking-settings|autolinking)$/;
+
+const mayApply = (id: string): boolean => !PLATFORM_PLUGIN.test(id) && !OF_EXPO.test(id) && MAY_APPLY.test(id);
 
 /**
  * Settings of the Android plugin in a script that does not apply it. Another plugin than those of the platforms may apply it. Source: developer.android.com,
@@ -289,8 +335,7 @@ function withoutPlugin({ android }: App, module: GradleModule): RawFinding[] {
   const setting = module.settings.find(({ block, name }) => block === "" && /^(compileSdk(Version)?|namespace)$/.test(name));
   if (!android || !setting || setting.conditional || setting.at.file !== module.buildFile || isInstalled(`${module.folder}/`)) return [];
   const applied = [android.build.root, module].flatMap(({ plugins }) => plugins.filter((plugin) => plugin.applied));
-  if (applied.some(({ id }) => /^com\.android\.|^android(-library)?$/.test(id) || (!PLATFORM_PLUGIN.test(id) && MAY_APPLY.test(id))))
-    return [];
+  if (applied.some(({ id }) => /^com\.android\.|^android(-library)?$/.test(id) || mayApply(id))) return [];
   if (android.build.root.unread.length > 0) return [];
   return [
     {

@@ -265,9 +265,11 @@ const WORDS: Record<ComponentFault["what"], (fault: ComponentFault) => { message
         ? 'add <category android:name="android.intent.category.LAUNCHER" /> to the filter'
         : name === "action"
           ? 'add <action android:name="android.intent.action.MAIN" /> to the filter'
-          : name === "filter"
-            ? "give the first activity an intent filter with the action MAIN and the category LAUNCHER"
-            : "write MainLauncher = true in the attribute of the first activity",
+          : name === "activity"
+            ? "declare the framework's activity, as in its template, with the action MAIN and the category LAUNCHER"
+            : name === "filter"
+              ? "give the first activity an intent filter with the action MAIN and the category LAUNCHER"
+              : "write MainLauncher = true in the attribute of the first activity",
   }),
   "bundle key": ({ element, name }) => ({
     message: `${element} has no ${name}: ${/Version/.test(name) ? "the store rejects the app" : "the app cannot be installed"}`,

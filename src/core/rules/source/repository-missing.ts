@@ -3,7 +3,7 @@ import { GOOGLE_ONLY_GROUPS } from "../../knowledge/platform-packages.js";
 import type { AndroidSide, App } from "../../model/app.js";
 import type { Dependency, RepositoryFact } from "../../model/facts.js";
 import type { RawFinding } from "../../model/finding.js";
-import type { GradleDependency, GradleModule } from "../../model/gradle.js";
+import type { GradleModule } from "../../model/gradle.js";
 import { isInstalled } from "../../model/paths.js";
 import type { Place } from "../../model/place.js";
 import { textOf } from "../../model/value.js";
@@ -20,7 +20,7 @@ export const repositoryMissing = defineRule({
   severity: "error",
   title: "A package's repository is not declared",
   looksAt:
-    "Where the app's packages are looked up (settings, or the modules' own repositories, whichever the build uses), against packages that only Google's repository has and repositories that sheets require or that installed packages name for their own dependencies. The Android plugin, against the repositories for plugins. A limit to a group that is a letter or two off from one that the app has.",
+    "Where the app's packages are looked up (settings, or the modules' own repositories, whichever the build uses), against packages that only Google's repository has and repositories that sheets require or that installed packages name for their own dependencies. The Android plugin, against the repositories for plugins. Google's repository alone, where Maven Central is needed too. A limit to a group that is a letter or two off from one that the app has.",
   silentFor:
     "Apps without Gradle scripts in the tree (.NET, Expo before the native folders are made), and builds whose repositories are defined outside the files.",
   why: "The build cannot find the package. With a repository declared in the wrong block (for plugins instead of packages, or in a module while the settings forbid it) the message does not say so.",
@@ -83,6 +83,7 @@ export const repositoryMissing = defineRule({
         });
       }
     }
+    findings.push(...withoutCentral(model, repositories, isAdded));
     findings.push(...idleFilters(model, repositories));
     const known = new Set(repositories.map((repository) => normalizedUrl(textOf(repository.url) ?? "")));
     const hasMirror = repositories.some(mayMirror);
@@ -111,31 +112,53 @@ export const repositoryMissing = defineRule({
 function withoutPluginRepository(side: AndroidSide | undefined): RawFinding[] {
   if (!side || side.generated) return [];
   const { build } = side;
-  const ofPlugins = ({ repositories }: GradleModule): RepositoryFact[] => repositories.filter((repository) => repository.for === "plugins");
-  const isAndroid = ({ group, artifact, kind }: GradleDependency): boolean =>
-    kind === "classpath" && group === "com.android.tools.build" && artifact === "gradle";
   const scripts = [build.root, ...build.modules.values()].filter(({ folder }) => !isInstalled(`${folder}/`));
   for (const module of scripts) {
-    const dependency = module.dependencies.find(isAndroid);
+    const dependency = module.dependencies.find(
+      ({ group, artifact, kind }) => kind === "classpath" && group === "com.android.tools.build" && artifact === "gradle",
+    );
     const [at] = dependency?.places ?? [];
     if (!dependency || !at || isBelow(textOf(dependency.version), "3.0") || module.unread.length > 0) continue;
-    const own = ofPlugins(module);
-    if (at.file !== module.buildFile || mayHaveGoogle(own)) return [];
-    return [noGoogle(at, own[0]?.at, `the repositories of buildscript in ${at.file}`)];
+    return at.file === module.buildFile ? lacking(at, ofPlugins(module), `the repositories of buildscript in ${at.file}`) : [];
   }
   const named = [build.settings, build.root]
     .flatMap(({ plugins }) => plugins)
     .find(({ id, version }) => /^com\.android\./.test(id) && version);
-  const own = ofPlugins(build.settings);
-  if (
-    !named ||
-    build.settingsFile === undefined ||
-    build.settings.unread.some(({ what }) => /repositor/.test(what)) ||
-    build.settings.buildFile === undefined
-  )
-    return [];
-  if (mayHaveGoogle(own)) return [];
-  return [noGoogle(named.at, own[0]?.at, `pluginManagement in ${build.settingsFile}`)];
+  const { settings } = build;
+  const isOpen = settings.unread.some(({ what }) => /repositor/.test(what)) || settings.buildFile === undefined;
+  if (!named || build.settingsFile === undefined || isOpen) return [];
+  return lacking(named.at, ofPlugins(settings), `pluginManagement in ${build.settingsFile}`);
+}
+
+function ofPlugins({ repositories }: GradleModule): RepositoryFact[] {
+  return repositories.filter((repository) => repository.for === "plugins");
+}
+
+/** What repositories for plugins lack of what the Android plugin needs: it is in Google's, and what it needs itself in others. */
+function lacking(at: Place, repositories: readonly RepositoryFact[], where: string): RawFinding[] {
+  if (repositories.length > 0 && repositories.every(isGoogle)) return [noCentral(at, repositories[0]?.at, "for plugins")];
+  return mayHaveGoogle(repositories) ? [] : [noGoogle(at, repositories[0]?.at, where)];
+}
+
+/**
+ * Google's repository alone: packages of others, and what its own packages and the Android plugin need themselves, are in Maven Central. Source: the
+ * index of maven.google.com; kotlin-stdlib, which AndroidX and the Android plugin depend on, is not in it.
+ */
+function withoutCentral(model: App, repositories: readonly RepositoryFact[], isAdded: boolean): RawFinding[] {
+  if (isAdded || !repositories.every(isGoogle)) return [];
+  const wanting = model.dependencies.find(({ ecosystem, route, test }) => ecosystem === "maven" && route === "registry" && !test);
+  const [at] = wanting?.places ?? [];
+  return at ? [noCentral(at, repositories[0]?.at, "of this build")] : [];
+}
+
+function noCentral(at: Place, first: Place | undefined, which: string): RawFinding {
+  return {
+    side: "android",
+    message: `google() alone is among the repositories ${which}: what is in Maven Central, and Google's packages need it too, is not found`,
+    fix: `add mavenCentral() ${first ? `in ${first.file}` : "beside it"}`,
+    places: first ? [at, first] : [at],
+    subject: `central ${which}`,
+  };
 }
 
 /** Whether repositories for plugins may have what Google's has: it is one of them, or an address in the place of the public ones. */

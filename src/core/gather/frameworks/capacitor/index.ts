@@ -29,7 +29,7 @@ import { noteAndroidPackage, notePodspec } from "../native-packages.js";
 import { notePath, npmDependency } from "../npm-dependency.js";
 import { readPatches } from "../npm-patches.js";
 import { readNpmLock } from "../npm-lock.js";
-import { nativeSources } from "../native-sources.js";
+import { iosSources } from "../native-sources.js";
 import { readOptions } from "../options.js";
 import { angularBuilder, viteBuilder } from "../page-builder.js";
 import { readExportedObject } from "../script-config.js";
@@ -457,7 +457,7 @@ function noteTemplateLines(discovery: Discovery, app: FactSink, { declarations }
     !["Capacitor", "CapacitorCordova"].every((name) => new RegExp(`\\bpod\\s*\\(?\\s*["']${name}["']`).test(pods))
   )
     app.templateLine({ line: "core pods", side: "ios", at: startOf(podfile) });
-  const code = nativeSources(discovery, app.ios.folder, /\.(swift|mm?)$/);
+  const code = iosSources(discovery, app.ios, /\.(swift|mm?)$/);
   const delegate = code.find((one) => /\bclass\s+\w*AppDelegate\b|@implementation\s+AppDelegate\b/.test(one.text));
   if (!delegate || !/\bimport\s+Capacitor\b/.test(delegate.text)) return;
   const has = (pattern: RegExp): boolean => code.some((one) => pattern.test(one.text));

@@ -22,7 +22,7 @@ import { buildProfiles, environmentOfRelease } from "./eas.js";
 import { pluginWrites, type PluginWrites } from "./plugin-writes.js";
 import { readGeneratedLevels } from "./defaults.js";
 import { moduleAround, readLocalModules } from "./modules.js";
-import { compareEntries, readTemplateLines } from "./native-folders.js";
+import { compareEntries, noteFramework, readTemplateLines } from "./native-folders.js";
 import { compareSettings } from "./native-settings.js";
 import { helperScriptsOf, reactNative } from "../react-native/index.js";
 import { readOptions } from "../options.js";
@@ -121,6 +121,7 @@ export const expo: Framework = {
         // Before SDK 43 its modules were taken in otherwise. Source: docs.expo.dev, "Install Expo modules in an existing project".
         const sdk = Number(/\d+/.exec(framework?.version ?? declared?.specifier.text ?? "")?.[0] ?? NaN);
         if (!(sdk < 43)) readTemplateLines(discovery, app);
+        noteFramework(project, app, detected.path);
       }
     }
     readLocalModules(discovery, detected, app);

@@ -4,9 +4,10 @@ import { closing } from "../../../syntax/code/callee.js";
 import { withoutComments } from "../../../syntax/comments.js";
 import { startOf } from "../../../model/place.js";
 import { join } from "../../../model/paths.js";
+import { ancestors, readManifest } from "../../packages/packages.js";
 import type { FactSink } from "../../sink.js";
 import type { Discovery } from "../framework.js";
-import { nativeSources } from "../native-sources.js";
+import { iosSources, nativeSources } from "../native-sources.js";
 
 /** Kinds of entries that the configuration states, and what people call each. */
 const TITLES: Partial<Record<Entry["kind"], string>> = {
@@ -60,6 +61,14 @@ export function compareEntries(app: FactSink, configured: readonly Entry[], side
   }
 }
 
+/** React Native itself, which the app has to declare beside Expo. Source: the `peerDependencies` of expo. */
+export function noteFramework(project: Discovery["project"], app: FactSink, path: string): void {
+  const around = ancestors(project, path).flatMap((folder) => readManifest(project, folder) ?? []);
+  const [own] = around;
+  if (own && !around.some(({ declarations }) => declarations.some(({ name }) => name === "react-native")))
+    app.templateLine({ line: "framework in package.json", side: app.android ? "android" : "ios", at: startOf(own.file) });
+}
+
 /**
  * Lines by which native projects of React Native take in modules of Expo. Source: docs.expo.dev, "Install Expo modules in an existing React Native
  * project".
@@ -73,7 +82,7 @@ export function readTemplateLines(discovery: Discovery, app: FactSink): void {
   const podfile = pods === undefined ? undefined : project.text(pods);
   if (podfile && pods !== undefined && !/\buse_expo_modules!/.test(withoutComments(podfile.text, "hash")))
     app.templateLine({ line: "modules' pods", side: "ios", at: startOf(pods) });
-  const code = nativeSources(discovery, app.ios.folder, /\.(swift|mm|m|h)$/);
+  const code = iosSources(discovery, app.ios, /\.(swift|mm|m|h)$/);
   const delegate = code.find(({ text, source }) => /AppDelegate\.(swift|mm|m)$/.test(source.file) && /\bAppDelegate\b/.test(text));
   const isTold = ({ text }: { text: string }): boolean =>
     /\b(ExpoAppDelegate|EXAppDelegateWrapper|EXAppDelegatesLoader|ExpoAppDelegateSubscriberManager)\b/.test(text);
@@ -94,7 +103,7 @@ function noteAndroidLines(discovery: Discovery, app: FactSink): void {
   const host = android?.find(({ text }) => /\bDefaultReactNativeHost\s*\(/.test(text));
   if (host && !android?.some(({ text }) => /\bReactNativeHostWrapper\s*\(|\bExpoReactHost\w*\s*[(.]/.test(text)))
     app.templateLine({ line: "modules' host", side: "android", at: startOf(host.source.file) });
-  const activity = android?.find(({ text }) => /\bDefaultReactActivityDelegate\s*\(/.test(text));
+  const activity = android?.find(({ text }) => /\bDefaultReactActivityDelegate\s*\(|\bclass\s+\w+\s*:\s*ReactActivity\s*\(/.test(text));
   if (activity && !android?.some(({ text }) => /\bReactActivityDelegateWrapper\s*\(/.test(text)))
     app.templateLine({ line: "modules' activity", side: "android", at: startOf(activity.source.file) });
 }
@@ -111,7 +120,16 @@ function noteGradleLines(project: Discovery["project"], app: FactSink): void {
   if (settings === undefined || build?.settingsFile === undefined) return;
   if (!/\buseExpoModules\s*\(/.test(settings))
     app.templateLine({ line: "modules in settings", side: "android", at: startOf(build.settingsFile) });
-  const asksRoot = /\brootProject\.ext\.\w+/.test(textOf(app.android?.module.buildFile) ?? "");
+  const script = textOf(app.android?.module.buildFile);
+  // The settings take other packages in too, and nothing puts them into the app.
+  if (
+    script !== undefined &&
+    app.android?.module.buildFile !== undefined &&
+    /\bautolinkLibraries\w*\s*\(/.test(settings) &&
+    !/\bautolinkLibrariesWithApp\b|\bapplyNativeModules\w*|\bapply\s*\(?\s*from\b/.test(script)
+  )
+    app.templateLine({ line: "packages in app", side: "android", at: startOf(app.android.module.buildFile) });
+  const asksRoot = /\brootProject\.ext\.\w+/.test(script ?? "");
   if (
     /\bexpo-autolinking-settings\b/.test(settings) &&
     root !== undefined &&

@@ -8,6 +8,7 @@ import type { Dependency, SideName } from "../../../model/facts.js";
 import { sdkIdOf } from "../../../model/sdk-id.js";
 import { known, unknown } from "../../../model/value.js";
 import { PLATFORM_PACKAGES } from "../../../knowledge/platform-packages.js";
+import { LAST_REACT_NATIVE, REACT_NATIVE_LEVELS } from "../../../knowledge/react-native-levels.js";
 import type { Script } from "../../../syntax/script/ast.js";
 import { readCatalog } from "../../platforms/android/gradle/catalog.js";
 import { readGradleBuild } from "../../platforms/android/gradle/build.js";
@@ -102,7 +103,7 @@ export const reactNative: Framework = {
     noteFrameworkPackages(project, detected, app, manifest);
     noteLockedPods(project, detected, app);
     if (framework) readFramework(project, detected, framework.folder, app, helperScriptsOf(discovery, detected));
-    else markUnknownDefaults(app);
+    else withoutFramework(app, declared);
   },
 };
 
@@ -456,6 +457,23 @@ function noteLeastIos(project: ProjectFiles, app: FactSink, helpers: HelperScrip
         app.required({ level: "iosTarget", value: minimum, by: PACKAGE, sdk: PACKAGE, from: "its pod scripts" });
     }
   }
+}
+
+/** What is known of a framework that is not installed, by the release that the app declares; what its scripts would give is not. */
+function withoutFramework(app: FactSink, declared: NpmDeclaration | undefined): void {
+  const release = releaseOf(declared?.specifier.text);
+  const levels = release <= LAST_REACT_NATIVE ? REACT_NATIVE_LEVELS.find(({ from }) => release >= from) : undefined;
+  if (declared && levels)
+    for (const level of ["minSdk", "iosTarget"] as const)
+      if (level === "minSdk" ? app.android : app.ios)
+        app.required({
+          level,
+          value: known(levels[level], declared.specifier.place),
+          by: PACKAGE,
+          sdk: PACKAGE,
+          from: `React Native 0.${release}`,
+        });
+  markUnknownDefaults(app);
 }
 
 function markUnknownDefaults(app: FactSink): void {

@@ -10,7 +10,7 @@ import { findMember } from "../../packages/workspace-packages.js";
 import type { ProjectFiles } from "../../project-files.js";
 import type { FactSink } from "../../sink.js";
 import type { Discovery } from "../framework.js";
-import { nativeSources, type NativeSource } from "../native-sources.js";
+import { iosSources, nativeSources, type NativeSource } from "../native-sources.js";
 
 /** A script of the build, with its text without the comments. */
 interface BuildScript {
@@ -47,6 +47,19 @@ export function noteBuildLines(project: ProjectFiles, app: FactSink, release: nu
   const [settings, root, script] = [build.settingsFile, build.root.buildFile, module.buildFile].map((file) => scriptOf(project, file));
   if (!settings || !root || !script || [settings, root, script].some(({ text }) => FURTHER.test(text))) return;
   const lacks = (line: TemplateLine, at: Place): void => app.templateLine({ line, side: "android", at });
+  noteBuildOfFramework(settings, root, lacks);
+  const applied = /\bapply\s*\(?\s*plugin\s*[:=]\s*["']com\.facebook\.react["']/.exec(script.text);
+  if (
+    applied &&
+    /\bclasspath\b/.test(root.text) &&
+    !/\bcom\.facebook\.react\b/.test(root.text.replace(/com\.facebook\.react\.rootproject/g, ""))
+  )
+    lacks("class path of the framework", script.source.place(applied.index));
+  noteFramework(app, script, lacks);
+}
+
+/** How the settings and the root script find the build that has the framework's plugins, and apply them. */
+function noteBuildOfFramework(settings: BuildScript, root: BuildScript, lacks: (line: TemplateLine, at: Place) => void): void {
   const { inside, around } = blockOf(settings.text, /\bpluginManagement\s*\{/);
   const asked = /["'](?:com\.facebook\.react\.settings|expo-autolinking-settings)["']/.exec(settings.text);
   if (asked && !/\bincludeBuild\b/.test(inside)) lacks("build of the framework", settings.source.place(asked.index + 1));
@@ -56,22 +69,22 @@ export function noteBuildLines(project: ProjectFiles, app: FactSink, release: nu
   const classpath = /["']com\.facebook\.react:react-native-gradle-plugin["']/.exec(root.text);
   if (classpath && !/\bincludeBuild\b/.test(around) && !/react-native-gradle-plugin/.test(settings.text.replace(inside, "")))
     lacks("build of the framework", root.source.place(classpath.index + 1));
-  const applied = /\bapply\s*\(?\s*plugin\s*[:=]\s*["']com\.facebook\.react["']/.exec(script.text);
-  if (
-    applied &&
-    /\bclasspath\b/.test(root.text) &&
-    !/\bcom\.facebook\.react\b/.test(root.text.replace(/com\.facebook\.react\.rootproject/g, ""))
-  )
-    lacks("class path of the framework", script.source.place(applied.index));
-  noteFramework(script, lacks);
 }
 
 /** What the app's script takes of the framework: its library, and an engine for scripts. */
-function noteFramework(script: BuildScript, lacks: (line: TemplateLine, at: Place) => void): void {
+function noteFramework(app: FactSink, script: BuildScript, lacks: (line: TemplateLine, at: Place) => void): void {
   if (!/\bcom\.facebook\.react\b/.test(script.text) || !/^\s*dependencies\s*\{/m.test(script.text)) return;
   if (!/["']com\.facebook\.react:react-(?:android|native)["':]|:ReactAndroid\b|:react-native:/.test(script.text))
-    lacks("framework in app", startOf(script.file));
-  else if (!/\bhermes|\bjsc/i.test(blockOf(script.text, /^dependencies\s*\{/m).inside)) lacks("engine of scripts", startOf(script.file));
+    return lacks("framework in app", startOf(script.file));
+  const { inside } = blockOf(script.text, /^dependencies\s*\{/m);
+  const switched = app.entries.find(({ kind, name }) => kind === "gradleProperty" && name === "hermesEnabled");
+  // The switch names an engine too, and is none.
+  const engines = inside.replace(/\bhermesEnabled\b|\benableHermes\b/g, "");
+  if (!/\bhermes|\bjsc/i.test(engines) || (textOf(switched?.value)?.trim() === "true" && !/\bhermes/i.test(engines)))
+    lacks("engine of scripts", startOf(script.file));
+  const asked = /\bhermesEnabled\s*\.\s*toBoolean\s*\(/.exec(inside);
+  if (asked && !switched && !/\bhermesEnabled\s*=/.test(script.text))
+    lacks("switch of the engine", script.source.place(script.text.indexOf(asked[0])));
 }
 
 /**
@@ -91,7 +104,7 @@ export function noteCodeLines(discovery: Discovery, app: FactSink, path: string,
       app,
       path,
       release,
-      nativeSources(discovery, app.ios.folder, /\.(swift|mm?|h)$/, /AppDelegate|RCTBundleURLProvider|jsbundle/),
+      iosSources(discovery, app.ios, /\.(swift|mm?|h)$/, /AppDelegate|RCTBundleURLProvider|jsbundle/),
     );
 }
 
@@ -120,6 +133,7 @@ function noteBundles(project: ProjectFiles, app: FactSink, path: string, release
   if (delegate && !code.some(({ text }) => /\b(?:setM|m)oduleName\b|\bwithModuleName\b|\brootView\b/.test(text)))
     app.templateLine({ line: "component of the delegate", side: "ios", at: startOf(delegate.source.file) });
   noteProvider(app, code, release);
+  noteStart(app, code);
   const scripts = app.ios?.target.scripts.join("\n") ?? "";
   for (const { source, text } of code) {
     const entry = /\bjsBundleURL(?:\s*\(\s*forBundleRoot\s*:\s*|ForBundleRoot\s*:\s*@?)"([^"\n.]+)"/.exec(text);
@@ -132,10 +146,18 @@ function noteBundles(project: ProjectFiles, app: FactSink, path: string, release
   }
 }
 
+/** Source: the template's AppDelegate since 0.79 (RCTReactNativeFactory.startReactNative); an app may take the view and show it itself. */
+function noteStart(app: FactSink, code: readonly NativeSource[]): void {
+  const made = code.find(({ text }) => /\bRCTReactNativeFactory\s*\(|\bRCTReactNativeFactory\s+alloc\b/.test(text));
+  const shows = /\bstartReactNative|\brootViewFactory\b|\bviewWithModuleName\b|\brecreateRootView\b|\bSceneDelegate\b/;
+  if (made && !code.some(({ text }) => shows.test(text)))
+    app.templateLine({ line: "framework's view", side: "ios", at: startOf(made.source.file) });
+}
+
 /** Source: the template's AppDelegate since 0.77 (RCTAppDependencyProvider). */
 function noteProvider(app: FactSink, code: readonly NativeSource[], release: number): void {
   const starts = code.find(({ text }) =>
-    /\bRCTReactNativeFactory\s*[(.]|\bRCTReactNativeFactory\s+alloc\b|:\s*RCTAppDelegate\b/.test(text),
+    /\b(?:RCT|Expo)ReactNativeFactory\s*[(.]|\bRCTReactNativeFactory\s+alloc\b|:\s*RCTAppDelegate\b/.test(text),
   );
   if (!(release >= 77) || !starts || code.some(({ text }) => /\b(?:d|setD)ependencyProvider\b/.test(text))) return;
   app.templateLine({ line: "provider of generated code", side: "ios", at: startOf(starts.source.file) });

@@ -1,3 +1,4 @@
+import type { IosSide } from "../../../model/app.js";
 import type { LockFact } from "../../../model/facts.js";
 import { join } from "../../../model/paths.js";
 import { startOf } from "../../../model/place.js";
@@ -5,11 +6,13 @@ import { textOf } from "../../../model/value.js";
 import { closing } from "../../../syntax/code/callee.js";
 import { withoutComments } from "../../../syntax/comments.js";
 import { at, entriesOf, textAt } from "../../../syntax/data.js";
+import { NATIVE_NAME } from "../../../knowledge/platform-packages.js";
 import { findInstalled, type NpmDeclaration, type NpmManifest } from "../../packages/packages.js";
 import type { ProjectFiles } from "../../project-files.js";
 import type { FactSink } from "../../sink.js";
 import type { DetectedApp, Discovery } from "../framework.js";
-import { nativeSources, type NativeSource } from "../native-sources.js";
+import { iosSources, nativeSources, type NativeSource } from "../native-sources.js";
+import { linksOnAndroid } from "./linking.js";
 import { noteBuildLines, noteCodeLines, noteEntry } from "./native-lines.js";
 
 const PACKAGE = "react-native";
@@ -32,28 +35,44 @@ export function noteNativeLines(discovery: Discovery, { path }: DetectedApp, app
     const podfile = pods && project.text(pods.file)?.text;
     const text = podfile === undefined ? undefined : withoutComments(podfile, "hash");
     const plain = text?.replace(/\brequire_relative\b[^\n]*(react_native_pods|native_modules)\b[^\n]*/g, "");
-    // Pods that come with packages show that there are some with native code, where nothing is installed.
-    const native = app.dependencies.some(
-      ({ ecosystem, native: of, broughtBy, platform, test }) =>
-        !platform && !test && ((ecosystem === "npm" && of?.ios) || (ecosystem === "cocoapods" && broughtBy?.ecosystem === "npm")),
-    );
-    if (pods && plain !== undefined && !/\buse_react_native!|\bpod\s+["']React|\brequire_relative\b|\beval\b|\bload\s/.test(plain))
+    const native = hasNativePackages(app, "ios");
+    if (
+      pods &&
+      plain !== undefined &&
+      !/\buse_react_native!|\bpod\s+["']React|\brequire_relative\b|(?<!["'-])\beval\b|\bload\s/.test(plain)
+    )
       app.templateLine({ line: "framework's pods", side: "ios", at: startOf(pods.file) });
     if (pods && text !== undefined && /\buse_react_native!/.test(text)) {
       if (
         native &&
-        !/\buse_(native|expo)_modules!|\blink_native_modules!/.test(text) &&
+        (!/\buse_(native|expo)_modules!|\blink_native_modules!/.test(text) || takesOfNothing(text)) &&
         app.linking.every(({ side, manual }) => side !== "ios" || !manual)
       )
         app.templateLine({ line: "pods of packages", side: "ios", at: startOf(pods.file) });
-      if (plain !== undefined && !/\breact_native_post_install\b|\brequire_relative\b|\beval\b|\bload\s/.test(plain))
+      if (plain !== undefined && !/\breact_native_post_install\b|\brequire_relative\b|(?<!["'-])\beval\b|\bload\s/.test(plain))
         app.templateLine({ line: "pods' post install", side: "ios", at: startOf(pods.file) });
     }
-    noteDelegate(discovery, app, app.ios.folder);
+    noteDelegate(discovery, app, app.ios);
   }
   noteAndroidLines(discovery, project, app, release, path);
   noteBuildLines(project, app, release);
   noteCodeLines(discovery, app, path, release);
+}
+
+/** The Podfile goes on with what the framework's own function gives, and nothing gives it. Source: the templates of React Native and Expo (config). */
+const takesOfNothing = (podfile: string): boolean => /\bconfig\s*\[/.test(podfile) && !/\bconfig\s*=/.test(podfile);
+
+/** Whether packages bring native code to a side: where nothing is installed, the pods that come with packages show it, and names of packages. */
+function hasNativePackages({ kind, dependencies }: FactSink, side: "android" | "ios"): boolean {
+  // Expo's own package has native code.
+  if (kind === "expo") return true;
+  return dependencies.some(
+    ({ ecosystem, native, nativeUnknown, broughtBy, platform, test, name }) =>
+      !platform &&
+      !test &&
+      ((ecosystem === "npm" && (native?.[side] === true || (nativeUnknown === true && NATIVE_NAME.test(name)))) ||
+        (ecosystem === "cocoapods" && broughtBy?.ecosystem === "npm")),
+  );
 }
 
 /** What loads the framework's native libraries. */
@@ -88,8 +107,19 @@ function noteAndroidLines(discovery: Discovery, project: ProjectFiles, app: Fact
  */
 function noteLinkingScripts(project: ProjectFiles, app: FactSink, release: number): void {
   const { android } = app;
-  const native = app.dependencies.some(({ ecosystem, broughtBy }) => ecosystem === "cocoapods" && broughtBy?.ecosystem === "npm");
-  if (!android || !native || release >= 75 || app.linking.some(({ side }) => side === "android")) return;
+  if (!android || !hasNativePackages(app, "android") || app.linking.some(({ side }) => side === "android")) return;
+  if (release >= 75) {
+    const { automatic, lacks } = linksOnAndroid(project, android);
+    const { settingsFile } = android.build;
+    const { buildFile } = android.module;
+    for (const [line, file] of [
+      ["packages in settings", settingsFile],
+      ["packages in app", buildFile],
+    ] as const)
+      if (!automatic && file !== undefined && (!lacks || lacks.file === file))
+        app.templateLine({ line, side: "android", at: startOf(file) });
+    return;
+  }
   const textOfFile = (file: string | undefined): string | undefined =>
     file === undefined ? undefined : withoutComments(project.text(file)?.text ?? "");
   const [settings, script] = [textOfFile(android.build.settingsFile), textOfFile(android.module.buildFile)];
@@ -102,8 +132,8 @@ function noteLinkingScripts(project: ProjectFiles, app: FactSink, release: numbe
 }
 
 /** A delegate of the framework's that does not let its base start anything. Source: reactnative.dev, the template's AppDelegate (0.71 to 0.76). */
-function noteDelegate(discovery: Discovery, app: FactSink, folder: string): void {
-  const code = nativeSources(discovery, folder, /\.(swift|mm?|h)$/, /AppDelegate/);
+function noteDelegate(discovery: Discovery, app: FactSink, ios: IosSide): void {
+  const code = iosSources(discovery, ios, /\.(swift|mm?|h)$/, /AppDelegate/);
   if (!code.some(({ text }) => /\bAppDelegate\s*:\s*RCTAppDelegate\b/.test(text))) return;
   for (const { source, text } of code) {
     const launch = /\bdidFinishLaunchingWithOptions\b[^{;]*\{/.exec(text);

@@ -83,6 +83,8 @@ function noteWrapper(project: ProjectFiles, app: FactSink, folder: string): void
   const root = project.tree.isFile(file) ? project.properties(file) : undefined;
   noteMisspeltKeys(app, root, WRAPPER_KEYS);
   const address = valueAt(root, "distributionUrl");
+  if (root && address === undefined && entriesOf(root).length > 0)
+    app.unfitValue({ what: "address of Gradle", value: "", side: "android", at: { file, line: 1, column: 1 } });
   if (address?.kind !== "known") return;
   const host = /^https?:\/\/([\w.-]+)\//.exec(address.text)?.[1] ?? "";
   const right = misspelling(host, ["services.gradle.org"]);
