@@ -319,6 +319,18 @@ const LINES: Record<TemplateLine, { lacks: string; fix: string }> = {
     lacks: "the app's build script asks for hermesEnabled, which no gradle.properties has: the build stops",
     fix: "put hermesEnabled=true back into gradle.properties",
   },
+  "framework's script": {
+    lacks: "the app's build script does not apply react.gradle of the framework: a release has no JavaScript",
+    fix: 'put apply from: "../../node_modules/react-native/react.gradle" back',
+  },
+  "framework's library": {
+    lacks: "the app's build script does not depend on com.facebook.react:react-native: the framework is not in the app",
+    fix: 'put implementation "com.facebook.react:react-native:+" back',
+  },
+  "folder of the library": {
+    lacks: "no repository is the android folder of the installed react-native: an edition of years ago is taken from Maven Central",
+    fix: 'put maven { url("$rootDir/../node_modules/react-native/android") } back into the repositories of allprojects',
+  },
   "framework's view": {
     lacks: "the app delegate makes the framework's factory and never lets it start: nothing is shown",
     fix: "call startReactNative(withModuleName:in:launchOptions:), as in the framework's template",

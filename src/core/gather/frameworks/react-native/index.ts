@@ -136,9 +136,9 @@ function noteTemplateLines(
   version: string | undefined,
 ): void {
   const minor = releaseOf(version);
-  // Its plugin came with 0.71; before, and in other versions, the lines are others.
-  if (!(minor >= 71)) return;
-  noteBuildPlugin(project, app, generated, android);
+  if (!(minor >= 60)) return;
+  // Its plugin came with 0.71.
+  if (minor >= 71) noteBuildPlugin(project, app, generated, android);
   const target = generated ? undefined : ios?.targets[0];
   if (
     ios &&

@@ -58,6 +58,34 @@ export function noteBuildLines(project: ProjectFiles, app: FactSink, release: nu
   noteFramework(app, script, lacks);
 }
 
+/**
+ * Lines of scripts before the framework's build plugin: its own script, its library, and the folder of the package in which the library lies; without that
+ * folder an edition of years ago is taken from Maven Central. Source: the templates of React Native 0.60 to 0.70; reactnative.dev, "Fixing Android builds
+ * failures with React Native since Nov 4th 2022".
+ */
+export function noteOlderLines(project: ProjectFiles, app: FactSink, release: number): void {
+  const { android } = app;
+  if (!android || android.generated || !(release < 71) || android.build.conventions.length > 0) return;
+  const { build, module } = android;
+  const [script, ...others] = [module.buildFile, build.root.buildFile, build.settingsFile].map(
+    (file) => scriptOf(project, file)?.text ?? "",
+  );
+  if (!script || module.buildFile === undefined) return;
+  const all = [script, ...others].join("\n");
+  if (FURTHER.test(all.replace(/^[^\n]*\breact\.gradle\b[^\n]*/gm, ""))) return;
+  const lacks = (line: TemplateLine, file: string | undefined): void => {
+    if (file !== undefined) app.templateLine({ line, side: "android", at: startOf(file) });
+  };
+  if (!/\breact\.gradle\b|(?:\bplugin\s*[:=]\s*|\bid\s*\(?\s*)["']com\.facebook\.react["']/.test(all))
+    lacks("framework's script", module.buildFile);
+  const library =
+    /\b(?:implementation|api|compile)\s*\(?\s*(?:["']com\.facebook\.react:react-native(:\+)?|project\s*\(\s*["']:ReactAndroid)/.exec(
+      script,
+    );
+  if (!library) lacks("framework's library", module.buildFile);
+  else if (library[1] !== undefined && !/\breact-native\/android["')]/.test(all)) lacks("folder of the library", build.root.buildFile);
+}
+
 /** How the settings and the root script find the build that has the framework's plugins, and apply them. */
 function noteBuildOfFramework(settings: BuildScript, root: BuildScript, lacks: (line: TemplateLine, at: Place) => void): void {
   const { inside, around } = blockOf(settings.text, /\bpluginManagement\s*\{/);

@@ -1,4 +1,4 @@
-import type { IosSide } from "../../../model/app.js";
+import type { IosSide, TemplateLine } from "../../../model/app.js";
 import type { LockFact } from "../../../model/facts.js";
 import { join } from "../../../model/paths.js";
 import { startOf } from "../../../model/place.js";
@@ -13,7 +13,7 @@ import type { FactSink } from "../../sink.js";
 import type { DetectedApp, Discovery } from "../framework.js";
 import { iosSources, nativeSources, type NativeSource } from "../native-sources.js";
 import { linksOnAndroid } from "./linking.js";
-import { noteBuildLines, noteCodeLines, noteEntry } from "./native-lines.js";
+import { noteBuildLines, noteCodeLines, noteOlderLines, noteEntry } from "./native-lines.js";
 
 const PACKAGE = "react-native";
 
@@ -24,39 +24,45 @@ export function releaseOf(version: string | undefined): number {
 
 /**
  * Lines of the framework's template that native projects cannot do without. Sources: reactnative.dev, "React Native
- * 0.76" (merged native library), "Integration with Existing Apps" (Podfile), the templates of 0.71 to 0.79 (@react-native-community/template).
+ * 0.76" (merged native library), "Integration with Existing Apps" (Podfile), the templates of 0.60 to 0.84 (@react-native-community/template).
  */
 export function noteNativeLines(discovery: Discovery, { path }: DetectedApp, app: FactSink, version: string | undefined): void {
   const { project } = discovery;
   const release = releaseOf(version);
-  if (!(release >= 71)) return;
-  if (app.ios && !app.ios.generated) {
-    const { pods } = app.ios;
-    const podfile = pods && project.text(pods.file)?.text;
-    const text = podfile === undefined ? undefined : withoutComments(podfile, "hash");
-    const plain = text?.replace(/\brequire_relative\b[^\n]*(react_native_pods|native_modules)\b[^\n]*/g, "");
-    const native = hasNativePackages(app, "ios");
-    if (
-      pods &&
-      plain !== undefined &&
-      !/\buse_react_native!|\bpod\s+["']React|\brequire_relative\b|(?<!["'-])\beval\b|\bload\s/.test(plain)
-    )
-      app.templateLine({ line: "framework's pods", side: "ios", at: startOf(pods.file) });
-    if (pods && text !== undefined && /\buse_react_native!/.test(text)) {
-      if (
-        native &&
-        (!/\buse_(native|expo)_modules!|\blink_native_modules!/.test(text) || takesOfNothing(text)) &&
-        app.linking.every(({ side, manual }) => side !== "ios" || !manual)
-      )
-        app.templateLine({ line: "pods of packages", side: "ios", at: startOf(pods.file) });
-      if (plain !== undefined && !/\breact_native_post_install\b|\brequire_relative\b|(?<!["'-])\beval\b|\bload\s/.test(plain))
-        app.templateLine({ line: "pods' post install", side: "ios", at: startOf(pods.file) });
-    }
-    noteDelegate(discovery, app, app.ios);
-  }
+  // Before, packages were linked by hand.
+  if (!(release >= 60)) return;
+  noteIosLines(discovery, app, release);
   noteAndroidLines(discovery, project, app, release, path);
   noteBuildLines(project, app, release);
+  noteOlderLines(project, app, release);
   noteCodeLines(discovery, app, path, release);
+}
+
+/** Another script may have what the Podfile does not have. */
+const LOADS_MORE = /\brequire_relative\b|(?<!["'-])\beval\b|\bload\s/;
+
+function notePodfile(project: ProjectFiles, app: FactSink, release: number): void {
+  const pods = app.ios?.pods;
+  const podfile = pods && project.text(pods.file)?.text;
+  if (!pods || podfile === undefined) return;
+  const text = withoutComments(podfile, "hash");
+  const isWhole = !LOADS_MORE.test(text.replace(/\brequire_relative\b[^\n]*(react_native_pods|native_modules)\b[^\n]*/g, ""));
+  const lacks = (line: TemplateLine): void => app.templateLine({ line, side: "ios", at: startOf(pods.file) });
+  if (!/\buse_react_native!/.test(text)) {
+    if (release >= 63 && isWhole && !/\bpod\s+["']React/.test(text)) lacks("framework's pods");
+    return;
+  }
+  const byHand = app.linking.some(({ side, manual }) => side === "ios" && manual);
+  const takesIn = /\buse_(native|expo)_modules!|\blink_native_modules!/.test(text);
+  if ((hasNativePackages(app, "ios") && !takesIn && !byHand) || takesOfNothing(text)) lacks("pods of packages");
+  if (release >= 66 && isWhole && !/\breact_native_post_install\b/.test(text)) lacks("pods' post install");
+}
+
+/** Lines of the Podfile and of the app delegate. */
+function noteIosLines(discovery: Discovery, app: FactSink, release: number): void {
+  if (!app.ios || app.ios.generated) return;
+  notePodfile(discovery.project, app, release);
+  noteDelegate(discovery, app, app.ios);
 }
 
 /** The Podfile goes on with what the framework's own function gives, and nothing gives it. Source: the templates of React Native and Expo (config). */
