@@ -78,7 +78,7 @@ describe("rules about versions and levels, further cases", () => {
   it("repositories in modules do not count when the settings forbid them", async () => {
     const settings = (mode: string) =>
       `dependencyResolutionManagement {\n  repositoriesMode.set(RepositoriesMode.${mode})\n  repositories { mavenCentral() }\n}\ninclude ':app'\n`;
-    const app = "repositories { google() }\ndependencies {\n implementation 'androidx.core:core-ktx:1.15.0'\n}";
+    const app = "repositories { google(); mavenCentral() }\ndependencies {\n implementation 'androidx.core:core-ktx:1.15.0'\n}";
     const files = (mode: string) => ({ ...android(app), "settings.gradle": settings(mode), "build.gradle": "" });
     expect((await rulesOf(files("FAIL_ON_PROJECT_REPOS"))).join()).toContain(
       "source/repository-missing androidx.core:core-ktx comes from Google's repository",

@@ -368,6 +368,7 @@ hermesEnabled=true
 android.minSdkVersion=26
 `,
   "apps/harbour/android/app/build.gradle": `apply plugin: "com.android.application"
+apply plugin: "org.jetbrains.kotlin.android"
 apply plugin: "com.facebook.react"
 react {
   autolinkLibrariesWithApp()
@@ -437,6 +438,9 @@ class MainApplication : Application(), ReactApplication {
 
 class MainActivity : ReactActivity() {
   override fun getMainComponentName(): String = "main"
+
+  override fun createReactActivityDelegate(): ReactActivityDelegate =
+    ReactActivityDelegateWrapper(this, BuildConfig.IS_NEW_ARCHITECTURE_ENABLED, object : DefaultReactActivityDelegate(this, mainComponentName, fabricEnabled) {})
 }
 `,
   "apps/harbour/ios/Harbour.xcodeproj/project.pbxproj": `// !$*UTF8*$!

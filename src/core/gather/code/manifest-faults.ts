@@ -45,7 +45,7 @@ export function manifestFaults(
       ...resources.missing(root),
     ]),
     ...roots.flatMap(closedLaunchers),
-    ...launcherFaults(project, app, roots),
+    ...launcherFaults(project, app, roots, sources),
     ...deviceFaults(app, roots),
     ...widgetFaults(project, app, roots, sources, resources),
     ...listsOfAttributes(project, app).flatMap(({ list }) => (list ? resources.missing(list, true) : [])),
@@ -83,7 +83,7 @@ const FIRST = /^android\.intent\.category\.(LAUNCHER|LEANBACK_LAUNCHER|HOME|SECO
  * told of one only where a filter has half of it, or none of its components is for others. Source: developer.android.com, "Intents and intent filters"
  * (ACTION_MAIN, CATEGORY_LAUNCHER).
  */
-function launcherFaults(project: ProjectFiles, app: App, roots: readonly XmlElement[]): ComponentFault[] {
+function launcherFaults(project: ProjectFiles, app: App, roots: readonly XmlElement[], sources: readonly SourceFile[]): ComponentFault[] {
   const { android, kind, libraryManifests } = app;
   if (!android || android.generated || OF_OTHERS.has(kind)) return [];
   const own = roots.filter(({ source }) => isWithin(source.file, android.module.folder));
@@ -99,12 +99,7 @@ function launcherFaults(project: ProjectFiles, app: App, roots: readonly XmlElem
     filters.some((filter) => named(filter, tag).some((name) => intentSlip(name, known) !== undefined));
   if (almost("action", INTENT_ACTIONS) || almost("category", INTENT_CATEGORIES)) return [];
   if (libraryManifests.some(({ file }) => declaredIn(project, file).launchers.length > 0)) return [];
-  // What brings the pages of another language shows them in an activity.
-  const [application] = own.flatMap((root) => descendants(root, "application"));
-  if (!first)
-    return kind === "native" || !application
-      ? []
-      : [faultAt(application, "name", { what: "no launcher", name: "activity", near: undefined })];
+  if (!first) return kind === "native" ? [] : undeclaredActivity(own, sources);
   const half = filters.find((filter) => isMain(filter) || isFirst(filter));
   const isForOthers = roots.some((root) =>
     COMPONENTS.some((tag) =>
@@ -121,6 +116,15 @@ function launcherFaults(project: ProjectFiles, app: App, roots: readonly XmlElem
       near: undefined,
     }),
   ];
+}
+
+/** A framework's activity that the app has as a class and no manifest declares. Sources: the templates of React Native, Flutter and Capacitor. */
+const FIRST_ACTIVITY = /\bclass\s+\w+\s*(?::|extends)\s*(?:ReactActivity|Flutter(?:Fragment)?Activity|BridgeActivity)\b/;
+
+function undeclaredActivity(own: readonly XmlElement[], sources: readonly SourceFile[]): ComponentFault[] {
+  const [application] = own.flatMap((root) => descendants(root, "application"));
+  if (!application || !sources.some(({ side, text }) => side === "android" && FIRST_ACTIVITY.test(text))) return [];
+  return [faultAt(application, "name", { what: "no launcher", name: "activity", near: undefined })];
 }
 
 /**

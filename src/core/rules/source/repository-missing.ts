@@ -136,7 +136,8 @@ function ofPlugins({ repositories }: GradleModule): RepositoryFact[] {
 
 /** What repositories for plugins lack of what the Android plugin needs: it is in Google's, and what it needs itself in others. */
 function lacking(at: Place, repositories: readonly RepositoryFact[], where: string): RawFinding[] {
-  if (repositories.length > 0 && repositories.every(isGoogle)) return [noCentral(at, repositories[0]?.at, "for plugins")];
+  if (repositories.length > 0 && repositories.every(({ kind }) => kind === "google"))
+    return [noCentral(at, repositories[0]?.at, "for plugins")];
   return mayHaveGoogle(repositories) ? [] : [noGoogle(at, repositories[0]?.at, where)];
 }
 
@@ -145,7 +146,7 @@ function lacking(at: Place, repositories: readonly RepositoryFact[], where: stri
  * index of maven.google.com; kotlin-stdlib, which AndroidX and the Android plugin depend on, is not in it.
  */
 function withoutCentral(model: App, repositories: readonly RepositoryFact[], isAdded: boolean): RawFinding[] {
-  if (isAdded || !repositories.every(isGoogle)) return [];
+  if (isAdded || !repositories.every(({ kind }) => kind === "google")) return [];
   const wanting = model.dependencies.find(({ ecosystem, route, test }) => ecosystem === "maven" && route === "registry" && !test);
   const [at] = wanting?.places ?? [];
   return at ? [noCentral(at, repositories[0]?.at, "of this build")] : [];
@@ -154,6 +155,7 @@ function withoutCentral(model: App, repositories: readonly RepositoryFact[], isA
 function noCentral(at: Place, first: Place | undefined, which: string): RawFinding {
   return {
     side: "android",
+    severity: "warning",
     message: `google() alone is among the repositories ${which}: what is in Maven Central, and Google's packages need it too, is not found`,
     fix: `add mavenCentral() ${first ? `in ${first.file}` : "beside it"}`,
     places: first ? [at, first] : [at],
