@@ -34,7 +34,7 @@ function fromElement(source: Source, element: XmlElement, problems: Problem[]): 
   switch (element.name) {
     case "dict": {
       const map = mapOf(source, element.start);
-      for (let index = 0; index + 1 < element.children.length; index++) {
+      for (let index = 0; index < element.children.length; index++) {
         const key = element.children[index];
         const value = element.children[index + 1];
         if (!key || !value || key.name !== "key" || value.name === "key") {

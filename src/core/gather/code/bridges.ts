@@ -250,12 +250,7 @@ function rootComponents(
     sources.some(
       ({ file, side }) => side === "shared" && /^index(\.\w+)?\.[jt]sx?$/.test(file.slice(app.path === "" ? 0 : app.path.length + 1)),
     ) &&
-    !sources.some(
-      ({ text, side }) =>
-        side === "shared" &&
-        /\bregister\w*Component\b|\bAppRegistry\s*[.[]/.test(text) &&
-        /\bregister\w*Component\s*[(?]|\bAppRegistry\s*[.[]/.test(withoutComments(text)),
-    );
+    !sources.some(({ text, side }) => side === "shared" && REGISTERS.test(text) && REGISTERS.test(withoutComments(text)));
   if (only === undefined && !registersNothing) return [];
   return sources.flatMap((source) => {
     if (source.side !== "android" && source.side !== "ios") return [];
@@ -278,6 +273,8 @@ function rootComponents(
     ];
   });
 }
+
+const REGISTERS = /\bregister\w*Component\s*[(?]|\bAppRegistry\s*[.[]/;
 
 /** Whether an app of Expo begins with a root script of its own: what packages begin with registers by itself. Source: docs.expo.dev, "registerRootComponent". */
 function beginsWithOwnScript({ kind, path }: App, project: ProjectFiles): boolean {

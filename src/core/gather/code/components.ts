@@ -154,6 +154,13 @@ function sceneFaults(project: ProjectFiles, index: FolderIndex, app: App, source
   return faults;
 }
 
+/** By the system's protocol, or by its name and that of a base which a framework brings: the scenes of a game have delegates of their own. */
+const SCENE_DELEGATE = [
+  /\bclass\s+(\w+)\s*:[^{]*\bUIWindowSceneDelegate\b/,
+  /@interface\s+(\w+)\s*:[^@{]*\bUIWindowSceneDelegate\b/,
+  /\bclass\s+(SceneDelegate)\s*:\s*\w+SceneDelegate\b/,
+];
+
 /** A scene's delegate that neither the property list nor code names. Source: developer.apple.com, "Specifying the scenes your app supports". */
 function sceneManifest(project: ProjectFiles, { ios, entries, propertyLists }: App, code: readonly SourceFile[]): ComponentFault[] {
   const list = propertyLists.find((file) => file.endsWith(".plist"));
@@ -165,9 +172,7 @@ function sceneManifest(project: ProjectFiles, { ios, entries, propertyLists }: A
   if (named || isGenerated) return [];
   const plain = code.filter(({ file }) => takesIn(ios.target, file)).map((source) => ({ source, text: withoutComments(source.text) }));
   const classes = plain.flatMap(({ source, text }) => {
-    const match =
-      /\bclass\s+(\w+)\s*:[^{]*\b(?:UIWindowSceneDelegate|\w+SceneDelegate)\b/.exec(text) ??
-      /@interface\s+(\w+)\s*:[^@{]*\b(?:UIWindowSceneDelegate|\w+SceneDelegate)\b/.exec(text);
+    const match = SCENE_DELEGATE.map((form) => form.exec(text)).find((found) => found !== null);
     return match ? [{ name: match[1] as string, at: source.place(match.index) }] : [];
   });
   const [first] = classes;

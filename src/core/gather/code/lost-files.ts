@@ -1,4 +1,3 @@
-import { toolAliases } from "../packages/path-aliases.js";
 import type { FolderIndex } from "../../files/walk.js";
 import { ownPackageOf, type App } from "../../model/app.js";
 import type { LostImport } from "../../model/code.js";
@@ -6,6 +5,7 @@ import { baseName, isWithin, join, parentOf } from "../../model/paths.js";
 import { withoutComments } from "../../syntax/comments.js";
 import { isScript } from "../../syntax/code/languages.js";
 import { ignoredByGit } from "../git-ignored.js";
+import { toolAliases } from "../packages/path-aliases.js";
 import type { ProjectFiles } from "../project-files.js";
 import { packagesMeant, pathsMeant } from "./modules.js";
 import type { SourceFile } from "./sources.js";

@@ -65,7 +65,7 @@ function inherited(project: ProjectFiles, file: string, above: Data | undefined,
 }
 
 /** Settings of what puts scripts together, in which a name can be given another meaning. */
-const TOOLS = [
+const TOOLS: ReadonlySet<string> = new Set([
   "babel.config.js",
   ".babelrc",
   ".babelrc.js",
@@ -81,7 +81,7 @@ const TOOLS = [
   "quasar.config.js",
   "quasar.config.ts",
   "nuxt.config.ts",
-];
+]);
 
 /** Names that settings of tools give to folders, files and packages. */
 export interface ToolAliases {
@@ -95,6 +95,9 @@ export interface ToolAliases {
 /** A name that a module of settings gives, with what it means. */
 const ENTRY = /^\s*(?:(["'`])([^"'`\n]+)\1|([A-Za-z_$][\w$]*))\s*:\s*([\s\S]*?)\s*$/;
 
+/** Where settings speak of aliases; it ends with the bracket of an object that has them. */
+const MENTION = /(?<![\w-])(["']?)(?:alias|extraNodeModules)\1(?![\w-])(?:\s*:\s*\{)?/g;
+
 /**
  * Sources: the README of babel-plugin-module-resolver (alias); metrobundler.dev, "Resolver Options" (extraNodeModules, resolveRequest); vite.dev,
  * "resolve.alias"; webpack.js.org, "Resolve" (alias).
@@ -104,11 +107,13 @@ export function toolAliases(project: ProjectFiles, folder: string): ToolAliases 
     const names = new Set<string>();
     const folders: PathAlias[] = [];
     let isOpen = false;
-    for (const file of TOOLS) {
+    for (const { name: file } of project.tree.list(folder)) {
+      if (!TOOLS.has(file)) continue;
       const text = withoutComments(project.text(join(folder, file))?.text ?? "");
       if (/\bresolveRequest\b|\brootPathPrefix\b|\brootPathSuffix\b/.test(text)) isOpen = true;
-      for (const match of text.matchAll(/(["']?)\b(?:alias|extraNodeModules)\1\s*[:=,]\s*/g)) {
-        const start = match.index + match[0].length;
+      for (const match of text.matchAll(MENTION)) {
+        const start = match.index + match[0].length - 1;
+        // Set by a statement, taken from another file, a list of patterns.
         if (text[start] !== "{") isOpen = true;
         for (const written of text[start] === "{" ? argumentsIn(text, start) : []) {
           const { name, path } = entryOf(written);

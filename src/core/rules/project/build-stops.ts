@@ -60,37 +60,43 @@ export const buildStops = defineRule({
   },
 });
 
-const WANTED: Record<App["unfitValues"][number]["what"], string> = {
-  "version code": "a whole number",
-  level: "a whole number on Android, and a version on iOS",
-  "localized text": "ended with a semicolon",
-  "bundle version": "up to three whole numbers with dots between them",
-  list: "a list (<array>)",
-  "workspace member": "resolution: workspace",
-  "attribute of a manifest": "true or false",
-  "property of the build": "true or false",
-  "address of Gradle": "there",
+type Unfit = App["unfitValues"][number];
+
+/** A value that is refused, and what it has to be. */
+const refused =
+  (wanted: string, fix = `write ${wanted}`) =>
+  ({ what, value }: Unfit): { message: string; fix: string } => ({
+    message: `the ${what} ${value} is refused: it has to be ${wanted}`,
+    fix,
+  });
+
+const UNFIT: Record<Unfit["what"], (fact: Unfit) => { message: string; fix: string }> = {
+  "version code": refused("a whole number"),
+  level: refused("a whole number on Android, and a version on iOS"),
+  "localized text": refused("ended with a semicolon", "end the line with a semicolon"),
+  "bundle version": refused("up to three whole numbers with dots between them"),
+  "attribute of a manifest": refused("true or false"),
+  "property of the build": refused("true or false"),
+  list: ({ value }) => ({
+    message: `${value} of the property list has one value, and the system reads a list: it finds nothing there`,
+    fix: "write a list (<array>)",
+  }),
+  "workspace member": ({ value }) => ({
+    message: `${value} is a member of the workspace and does not say so: packages cannot be fetched`,
+    fix: "write resolution: workspace",
+  }),
+  "address of Gradle": () => ({
+    message: "the wrapper's properties have no distributionUrl: it does not know which Gradle to fetch, and nothing is built",
+    fix: "put distributionUrl back, as gradle wrapper writes it",
+  }),
 };
 
 function unfitValues({ unfitValues: values }: App): RawFinding[] {
-  return values.map(({ what, value, side, at }) => ({
-    side,
-    message:
-      what === "list"
-        ? `${value} of the property list has one value, and the system reads a list: it finds nothing there`
-        : what === "workspace member"
-          ? `${value} is a member of the workspace and does not say so: packages cannot be fetched`
-          : what === "address of Gradle"
-            ? "the wrapper's properties have no distributionUrl: it does not know which Gradle to fetch, and nothing is built"
-            : `the ${what} ${value} is refused: it has to be ${WANTED[what]}`,
-    fix:
-      what === "localized text"
-        ? "end the line with a semicolon"
-        : what === "address of Gradle"
-          ? "put distributionUrl back, as gradle wrapper writes it"
-          : `write ${WANTED[what]}`,
-    places: [at],
-    subject: `${what} ${value}`,
+  return values.map((fact) => ({
+    side: fact.side,
+    ...UNFIT[fact.what](fact),
+    places: [fact.at],
+    subject: `${fact.what} ${fact.value}`,
   }));
 }
 
@@ -258,13 +264,9 @@ function unfitBundleId({ ios }: App): RawFinding[] {
  */
 function leastPlugin({ android, shared, dependencies }: App): string | undefined {
   const stated = textOf(android?.effective.androidPlugin);
-  const declared = dependencies.find(({ ecosystem, name }) => ecosystem === "npm" && name === "react-native");
-  const release =
-    shared?.framework.package === "react-native"
-      ? (shared.framework.installed ?? textOf(shared.framework.declared))
-      : shared?.framework.package === "expo"
-        ? textOf(declared?.declared)
-        : undefined;
+  const declared = dependencies.find(({ ecosystem, name }) => ecosystem === "npm" && name === "react-native")?.declared;
+  const installed = shared?.framework.package === "react-native" ? shared.framework.installed : undefined;
+  const release = installed ?? textOf(declared);
   return stated ?? (Number(/^\D?0\.(\d+)\./.exec(release ?? "")?.[1] ?? Number.NaN) >= 73 ? "8" : undefined);
 }
 

@@ -136,8 +136,7 @@ function ofPlugins({ repositories }: GradleModule): RepositoryFact[] {
 
 /** What repositories for plugins lack of what the Android plugin needs: it is in Google's, and what it needs itself in others. */
 function lacking(at: Place, repositories: readonly RepositoryFact[], where: string): RawFinding[] {
-  if (repositories.length > 0 && repositories.every(({ kind }) => kind === "google"))
-    return [noCentral(at, repositories[0]?.at, "for plugins")];
+  if (isGoogleAlone(repositories)) return [noCentral(at, repositories[0]?.at, "for plugins")];
   return mayHaveGoogle(repositories) ? [] : [noGoogle(at, repositories[0]?.at, where)];
 }
 
@@ -146,10 +145,15 @@ function lacking(at: Place, repositories: readonly RepositoryFact[], where: stri
  * index of maven.google.com; kotlin-stdlib, which AndroidX and the Android plugin depend on, is not in it.
  */
 function withoutCentral(model: App, repositories: readonly RepositoryFact[], isAdded: boolean): RawFinding[] {
-  if (isAdded || !repositories.every(({ kind }) => kind === "google")) return [];
+  if (isAdded || !isGoogleAlone(repositories)) return [];
   const wanting = model.dependencies.find(({ ecosystem, route, test }) => ecosystem === "maven" && route === "registry" && !test);
   const [at] = wanting?.places ?? [];
   return at ? [noCentral(at, repositories[0]?.at, "of this build")] : [];
+}
+
+/** The one public repository and no other, which an address in its place could be. */
+function isGoogleAlone(repositories: readonly RepositoryFact[]): boolean {
+  return repositories.length > 0 && repositories.every(({ kind }) => kind === "google");
 }
 
 function noCentral(at: Place, first: Place | undefined, which: string): RawFinding {

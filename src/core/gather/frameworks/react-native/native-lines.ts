@@ -1,5 +1,5 @@
 import type { TemplateLine } from "../../../model/app.js";
-import { isWithin, join } from "../../../model/paths.js";
+import { isInstalled, isWithin, join } from "../../../model/paths.js";
 import { startOf, type Place } from "../../../model/place.js";
 import { textOf } from "../../../model/value.js";
 import { closing } from "../../../syntax/code/callee.js";
@@ -67,21 +67,19 @@ export function noteOlderLines(project: ProjectFiles, app: FactSink, release: nu
   const { android } = app;
   if (!android || android.generated || !(release < 71) || android.build.conventions.length > 0) return;
   const { build, module } = android;
-  const [script, ...others] = [module.buildFile, build.root.buildFile, build.settingsFile].map(
-    (file) => scriptOf(project, file)?.text ?? "",
-  );
-  if (!script || module.buildFile === undefined) return;
-  const all = [script, ...others].join("\n");
-  if (FURTHER.test(all.replace(/^[^\n]*\breact\.gradle\b[^\n]*/gm, ""))) return;
+  const scripts = [build.settingsFile, build.root.buildFile, ...[...build.modules.values()].map(({ buildFile }) => buildFile)];
+  // An app may take the framework in by a module beside it.
+  const all = [...new Set([module.buildFile, ...scripts])]
+    .flatMap((file) => (isInstalled(file ?? "") ? [] : (scriptOf(project, file)?.text ?? [])))
+    .join("\n");
+  if (module.buildFile === undefined || FURTHER.test(all.replace(/^[^\n]*\breact\.gradle\b[^\n]*/gm, ""))) return;
   const lacks = (line: TemplateLine, file: string | undefined): void => {
     if (file !== undefined) app.templateLine({ line, side: "android", at: startOf(file) });
   };
   if (!/\breact\.gradle\b|(?:\bplugin\s*[:=]\s*|\bid\s*\(?\s*)["']com\.facebook\.react["']/.test(all))
     lacks("framework's script", module.buildFile);
   const library =
-    /\b(?:implementation|api|compile)\s*\(?\s*(?:["']com\.facebook\.react:react-native(:\+)?|project\s*\(\s*["']:ReactAndroid)/.exec(
-      script,
-    );
+    /\b(?:implementation|api|compile)\s*\(?\s*(?:["']com\.facebook\.react:react-native(:\+)?|project\s*\(\s*["']:ReactAndroid)/.exec(all);
   if (!library) lacks("framework's library", module.buildFile);
   else if (library[1] !== undefined && !/\breact-native\/android["')]/.test(all)) lacks("folder of the library", build.root.buildFile);
 }
