@@ -54,6 +54,7 @@ android {
     compileSdk = 35
     defaultConfig {
         applicationId = "example.maresia.pilot"
+        versionCode = 12
         minSdk = 26
         targetSdk = 35
     }
@@ -436,6 +437,7 @@ android {
     namespace "example.maresia.deckpass"
     defaultConfig {
         applicationId "example.maresia.deckpass"
+        versionCode 31
         minSdkVersion rootProject.ext.minSdkVersion
         targetSdkVersion rootProject.ext.targetSdkVersion
     }

@@ -238,7 +238,7 @@ include ':capacitor-camera'
 project(':capacitor-camera').projectDir = new File('../node_modules/@capacitor/camera/android')
 `,
   "android/app/capacitor.build.gradle": `android {
-  compileOptions { sourceCompatibility JavaVersion.VERSION_21 }
+  compileOptions { sourceCompatibility JavaVersion.VERSION_21; targetCompatibility JavaVersion.VERSION_21 }
 }
 dependencies {
     implementation project(':quaymap-capacitor')
@@ -257,6 +257,7 @@ android {
     compileSdk rootProject.ext.compileSdkVersion
     defaultConfig {
         applicationId 'example.maresia.kiosk'
+        versionCode 7
         minSdkVersion rootProject.ext.minSdkVersion
         targetSdkVersion rootProject.ext.targetSdkVersion
     }

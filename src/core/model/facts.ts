@@ -100,6 +100,8 @@ export interface RepositoryFact {
   groups: string[];
   /** Who declares it: a module's path, `settings`, or a Podfile. */
   module: string;
+  /** A block that names no address. */
+  empty?: true;
   /** The module of a package declares it for every project of the build that takes it in. */
   forAll?: true;
   at: Place;
@@ -255,6 +257,8 @@ export type EntryKind =
   | "component"
   | "metaData"
   | "feature"
+  /** What the root of a manifest states of the app itself: its version. */
+  | "manifestAttribute"
   | "placeholder"
   | "string"
   | "buildConfig"

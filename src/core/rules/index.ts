@@ -54,6 +54,7 @@ import { wrapperApart } from "./version/wrapper-apart.js";
 import { serviceFileMisplaced } from "./identity/service-file-misplaced.js";
 import { serviceFileMismatch } from "./identity/service-file-mismatch.js";
 import { idsDiffer } from "./identity/ids-differ.js";
+import { versionUnset } from "./identity/version-unset.js";
 import { watchApart } from "./identity/watch-apart.js";
 import { placeholderId } from "./identity/placeholder-id.js";
 import { belowNeed } from "./level/below-need.js";
@@ -108,6 +109,8 @@ export const RULES: (Rule | ProjectRule)[] = [
   serviceFileMisplaced,
   placeholderId,
   idsDiffer,
+  versionUnset,
+  versionUnset,
   watchApart,
   lockMissing,
   lockStale,

@@ -17,6 +17,7 @@ import { Resources } from "./android-resources.js";
 import { callFaults, listsOfAttributes } from "./android-calls.js";
 import { referenceFaults } from "./manifest-references.js";
 import { deviceFaults, widgetFaults } from "./device-faults.js";
+import { manifestGaps } from "./manifest-gaps.js";
 import { ownNameFaults } from "./own-names.js";
 import { faultAt, valueOf } from "./manifest-element.js";
 import type { SourceFile } from "./sources.js";
@@ -44,6 +45,7 @@ export function manifestFaults(
       ...providerFaults(root, sources, initializersOff),
       ...resources.missing(root),
     ]),
+    ...manifestGaps(project, app, roots),
     ...roots.flatMap(closedLaunchers),
     ...launcherFaults(project, app, roots, sources),
     ...deviceFaults(app, roots),

@@ -1,5 +1,7 @@
 import { STORE_FLOORS, TOLD_BEFORE } from "../../knowledge/store-floors.js";
-import { possibleTexts } from "../../model/value.js";
+import { leastPlugin, majorOf, unsaid } from "../../derive/android-plugin.js";
+import type { App } from "../../model/app.js";
+import { possibleTexts, type Value } from "../../model/value.js";
 import { compareLevels, isLevel } from "../../versions/level.js";
 import { androidBlock, androidExample } from "../examples.js";
 import { defineRule } from "../rule.js";
@@ -21,7 +23,7 @@ export const storeFloor = defineRule({
   },
   check({ app, today }) {
     const side = app.android;
-    const value = side?.effective.targetSdk;
+    const value = side?.effective.targetSdk ?? fallback(app);
     const texts = possibleTexts(value).filter(isLevel);
     if (!side || !value || texts.length === 0 || today === undefined) return [];
     const soon = new Date(Date.parse(today) + TOLD_BEFORE * DAY).toISOString().slice(0, 10);
@@ -34,11 +36,19 @@ export const storeFloor = defineRule({
       {
         side: "android",
         sdk: undefined,
-        message: `targetSdk is ${texts[0] ?? ""}; the store requires ${floor.value} ${floor.from <= today ? "since" : "from"} ${floor.from}${floor.from <= today ? "" : " on"}`,
-        fix: `raise targetSdk to ${floor.value}`,
+        message: `targetSdk is ${side.effective.targetSdk ? "" : "not set, so that it is minSdk, "}${texts[0] ?? ""}; the store requires ${floor.value} ${floor.from <= today ? "since" : "from"} ${floor.from}${floor.from <= today ? "" : " on"}`,
+        fix: `${side.effective.targetSdk ? "raise" : "set"} targetSdk to ${floor.value}`,
         places: [fact?.value.place ?? value.place],
         subject: `targetSdk ${floor.value}`,
       },
     ];
   },
 });
+
+/**
+ * What the target level is where nothing says it. Source: developer.android.com, "<uses-sdk>" (targetSdkVersion equals minSdkVersion if it is not set),
+ * "Android Gradle plugin 9.0 release notes" (from then on it is compileSdk).
+ */
+function fallback(app: App): Value | undefined {
+  return majorOf(leastPlugin(app)) < 9 && unsaid(app, /^(set)?targetSdk/i) ? app.android?.effective.minSdk : undefined;
+}

@@ -30,6 +30,26 @@ const LINES: Record<TemplateLine, { lacks: string; fix: string }> = {
     lacks: "the settings do not load the plugins' Android projects",
     fix: 'put id "dev.flutter.flutter-plugin-loader" back into the plugins of the settings',
   },
+  "source of the app": {
+    lacks: "the app's build script does not say where the Dart code lies: the framework's plugin stops the build",
+    fix: 'put flutter { source = "../.." } back',
+  },
+  "folder of the build": {
+    lacks: "the root script does not move the folder of what is built: the framework's tool does not find the app",
+    fix: "put the lines with rootProject.layout.buildDirectory back, as in the framework's template",
+  },
+  "version of the app": {
+    lacks: "pubspec.yaml states no version, and the native projects take theirs from it: each build is 1.0, number 1",
+    fix: "write version: with the version and the number of the build, 4.7.0+112",
+  },
+  "settings of the pods": {
+    lacks: "the Podfile does not call flutter_additional_ios_build_settings: plugins do not find the framework",
+    fix: "call flutter_additional_ios_build_settings(target) for each target in post_install",
+  },
+  "root of the framework": {
+    lacks: "the Podfile takes the framework's scripts from flutter_root, which it does not define: pods cannot be installed",
+    fix: "put def flutter_root back, as in the framework's template",
+  },
   "build plugin": {
     lacks: "the app's build script does not apply the framework's plugin: no Dart code is built",
     fix: 'put id "dev.flutter.flutter-gradle-plugin" back into the plugins of the app, as the last one',
@@ -297,7 +317,7 @@ const LINES: Record<TemplateLine, { lacks: string; fix: string }> = {
   },
   "build of the framework": {
     lacks: "the settings do not take in the build that has the framework's plugins: the build does not find them",
-    fix: "put includeBuild(…) of @react-native/gradle-plugin back: in pluginManagement for the plugins of the settings, beside it for the root script",
+    fix: "put includeBuild(…) back, as in the framework's template: in pluginManagement for plugins of the settings, beside it for a class path of the root script",
   },
   "settings plugin": {
     lacks: "the settings configure the framework's plugin for settings, and do not apply it",
@@ -448,6 +468,7 @@ const LINES: Record<TemplateLine, { lacks: string; fix: string }> = {
 /** Without these the app is built and starts. */
 const MILD: ReadonlySet<TemplateLine> = new Set<TemplateLine>([
   "version of the bundle",
+  "version of the app",
   "links on one side",
   "scheme of the router",
   "pods' post install",
@@ -462,7 +483,7 @@ export const templateLine = defineRule({
   severity: "error",
   title: "A line of the framework's template is missing",
   looksAt:
-    "The lines of a Flutter app's native projects that load, register and link plugins and build the Dart code: settings and build script on Android, the embedding in the manifest, an override without super, the registration in the app delegate, the Podfile's helper, the settings files of the configurations, the delegate that hears of an engine made by a storyboard, the number of the build on iOS, links that the framework takes on one side only; the same for hosts of a module. Of a React Native app, the build plugin on Android and the build phase of iOS that make its JavaScript bundle, the calls of its Podfile, links that its scripts take and its app delegate does not hand on, how its libraries are loaded, the lines that find the framework's build and put it into the app, the component and the bundle that native code names. Of each hybrid app, whether its settings include the app, and whether its Podfile loads what it calls. Of an iOS app, the settings file of each configuration; of one with Kotlin code that both phones share, the build phase that makes its framework, its place, module and sandbox, and the target for devices. Of an app with Expo and native folders, the lines that take in its modules. Of a Cordova app, whether its page loads the framework's script and its scripts wait for the right event with a function that is there, and whether the list of platforms has each that is a package; of a Capacitor app, whether plugins are registered before the bridge starts, the script and pods of plugins, and what the app delegate hands on; of a Unity project, what its Gradle templates, its manifest and library folders cannot do without; of an app in .NET whether each phone that has a folder has a target framework, whether MAUI is switched on and brought, whether its platform folders, bindings and lists for the trimmer are in the build. Of native projects of a hybrid app, whether its list of packages still names the framework.",
+    "The lines of a Flutter app's native projects that load, register and link plugins and build the Dart code: settings and build script on Android, the embedding in the manifest, an override without super, the registration in the app delegate, the Podfile's helper, the settings files of the configurations, the delegate that hears of an engine made by a storyboard, where the Dart code lies and where what is built goes, the build of the framework, the version that both sides take, the number of the build on iOS, links that the framework takes on one side only; the same for hosts of a module. Of a React Native app, the build plugin on Android and the build phase of iOS that make its JavaScript bundle, the calls of its Podfile, links that its scripts take and its app delegate does not hand on, how its libraries are loaded, the lines that find the framework's build and put it into the app, the component and the bundle that native code names. Of each hybrid app, whether its settings include the app, and whether its Podfile loads what it calls. Of an iOS app, the settings file of each configuration; of one with Kotlin code that both phones share, the build phase that makes its framework, its place, module and sandbox, and the target for devices. Of an app with Expo and native folders, the lines that take in its modules. Of a Cordova app, whether its page loads the framework's script and its scripts wait for the right event with a function that is there, and whether the list of platforms has each that is a package; of a Capacitor app, whether plugins are registered before the bridge starts, the script and pods of plugins, and what the app delegate hands on; of a Unity project, what its Gradle templates, its manifest and library folders cannot do without; of an app in .NET whether each phone that has a folder has a target framework, whether MAUI is switched on and brought, whether its platform folders, bindings and lists for the trimmer are in the build. Of native projects of a hybrid app, whether its list of packages still names the framework.",
   silentFor: "Native apps but for what is said of iOS; scripts that apply others that are not in the files.",
   why: "Plugins are declared and fetched but not in the app, or the build stops with a message about something else. This is what a merge of native files or a manual upgrade loses.",
   advice: "Restore the line as in the framework's template.",

@@ -1,3 +1,4 @@
+import { leastPlugin, majorOf, mayApply, unsaid } from "../../derive/android-plugin.js";
 import { hasOwnPlugins } from "../../derive/own-plugins.js";
 import { ANDROID_PLUGIN, ANDROID_PROCESSORS, GIVEN_FIELD } from "../../knowledge/android-build.js";
 import type { App } from "../../model/app.js";
@@ -10,6 +11,9 @@ import { nearest } from "../../model/suggest.js";
 import { textOf } from "../../model/value.js";
 import { androidBlock, androidExample } from "../examples.js";
 import { defineRule } from "../rule.js";
+import { besideAndroidX, OF_ANDROIDX, withoutAndroidX } from "./stops/android-x.js";
+import { targetsApart } from "./stops/java.js";
+import { unsigned } from "./stops/signing.js";
 
 const app = (minify: boolean) =>
   androidExample(
@@ -47,7 +51,6 @@ export const buildStops = defineRule({
         ...desugaredAlone(module),
         ...withoutPlugin(model, module),
         ...withoutNamespace(model, module),
-        ...withoutCompileLevel(model, module),
         ...unsigned(module),
         ...unquoted(module),
         ...unknownProcessors(module),
@@ -55,6 +58,7 @@ export const buildStops = defineRule({
         ...packagesApart(model, names.get(module.path) ?? [], module),
       ]),
       ...oneWordId(model),
+      ...withoutCompileLevel(model),
       ...(android.generated ? [] : [...forbidden(model), ...withoutAndroidX(model), ...besideAndroidX(model)]),
     ];
   },
@@ -84,6 +88,18 @@ const UNFIT: Record<Unfit["what"], (fact: Unfit) => { message: string; fix: stri
   "workspace member": ({ value }) => ({
     message: `${value} is a member of the workspace and does not say so: packages cannot be fetched`,
     fix: "write resolution: workspace",
+  }),
+  "package without a name": ({ value }) => ({
+    message: `${value} has no name: packages cannot be fetched`,
+    fix: "write name: and the package's name",
+  }),
+  "package without a constraint": ({ value }) => ({
+    message: `${value} does not say which Dart it is for: packages cannot be fetched`,
+    fix: "write environment: with sdk: and the versions of Dart",
+  }),
+  "section of a plugin": ({ value, side }) => ({
+    message: `the plugin ${value} does not name its class for ${side === "ios" ? "iOS" : "Android"}${side === "android" ? " with the package of it" : ""}: packages cannot be fetched`,
+    fix: `write pluginClass${side === "android" ? " and package" : ""} below ${side}, or dartPluginClass, ffiPlugin or default_package`,
   }),
   "address of Gradle": () => ({
     message: "the wrapper's properties have no distributionUrl: it does not know which Gradle to fetch, and nothing is built",
@@ -178,35 +194,6 @@ function accessorsAlone({ android }: App, { modules, path, buildFile }: GradleMo
   ];
 }
 
-/** The first number of a version; `NaN` where it is not known. */
-function majorOf(version: string | undefined): number {
-  return Number(/^\d+/.exec(version ?? "")?.[0] ?? Number.NaN);
-}
-
-/** Source: kotlinlang.org, "Check for JVM target compatibility of related compile tasks" (an error by default from Gradle 8.0 on). */
-function targetsApart({ android, entries }: App, module: GradleModule): RawFinding[] {
-  if (!(majorOf(textOf(android?.effective.gradle)) >= 8)) return [];
-  if (entries.some(({ kind, name }) => kind === "gradleProperty" && name === "kotlin.jvm.target.validation.mode")) return [];
-  const stated = (block: string, name: string): AndroidSetting[] =>
-    module.settings.filter((setting) => setting.block === block && setting.name === name);
-  const [java, ...moreOfJava] = stated("compileOptions", "targetCompatibility");
-  const [kotlin, ...moreOfKotlin] = stated("kotlinOptions", "jvmTarget");
-  if (!java || !kotlin || moreOfJava.length > 0 || moreOfKotlin.length > 0 || java.conditional || kotlin.conditional) return [];
-  if (module.settings.some(({ name }) => name === "jvmToolchain")) return [];
-  const release = (setting: AndroidSetting): string | undefined => textOf(setting.values[0])?.replace(/^1\./, "");
-  const [left, right] = [release(java), release(kotlin)];
-  if (left === undefined || right === undefined || !/^\d+$/.test(left) || !/^\d+$/.test(right) || left === right) return [];
-  return [
-    {
-      side: "android",
-      message: `${module.path} compiles Java for ${left} and Kotlin for ${right}: the build refuses that`,
-      fix: `set targetCompatibility and jvmTarget to the same release in ${module.buildFile ?? module.folder}`,
-      places: [kotlin.at, java.at],
-      subject: `jvm targets ${module.path}`,
-    },
-  ];
-}
-
 /** Source: developer.android.com, "Java 8+ API desugaring support" (the library goes with the switch). */
 function desugaredAlone(module: GradleModule): RawFinding[] {
   const on = module.settings.find(
@@ -258,18 +245,6 @@ function unfitBundleId({ ios }: App): RawFinding[] {
   });
 }
 
-/**
- * The Android plugin that the release of the framework brings at least, where nothing else says which it is. Source: the version catalogs of
- * @react-native/gradle-plugin 0.73.4 (8.1.1) and 0.79.2 (8.8.2), read 2026-11-30.
- */
-function leastPlugin({ android, shared, dependencies }: App): string | undefined {
-  const stated = textOf(android?.effective.androidPlugin);
-  const declared = dependencies.find(({ ecosystem, name }) => ecosystem === "npm" && name === "react-native")?.declared;
-  const installed = shared?.framework.package === "react-native" ? shared.framework.installed : undefined;
-  const release = installed ?? textOf(declared);
-  return stated ?? (Number(/^\D?0\.(\d+)\./.exec(release ?? "")?.[1] ?? Number.NaN) >= 73 ? "8" : undefined);
-}
-
 /** Source: developer.android.com, "Android Gradle plugin 8.0 release notes" (the namespace must stand in the build script). */
 function withoutNamespace(app: App, module: GradleModule): RawFinding[] {
   const { android } = app;
@@ -298,36 +273,24 @@ function withoutNamespace(app: App, module: GradleModule): RawFinding[] {
  * Nothing says which level the app is compiled against. Sources: developer.android.com, "Configure the app module" (compileSdk is required); the
  * settings plugin of Android (com.android.settings) may say it for all modules.
  */
-function withoutCompileLevel({ android }: App, module: GradleModule): RawFinding[] {
-  const applied = module.plugins.find(({ id, applied: is, conditional }) => is && !conditional && ANDROID_PLUGIN.test(id));
+function withoutCompileLevel(app: App): RawFinding[] {
+  const { android } = app;
   // Of libraries and packages another script may say it, as that of their framework.
-  if (!android || !applied || module !== android.module) return [];
-  const { root, settings } = android.build;
-  const around = [module, root, settings];
-  if (module.unread.length + root.unread.length > 0 || around.some((one) => one.settings.some(({ name }) => COMPILE_LEVEL.test(name))))
-    return [];
-  if (around.some(({ plugins }) => plugins.some(({ id }) => id === "com.android.settings" || mayApply(id)))) return [];
+  const applied = unsaid(app, COMPILE_LEVEL);
+  if (!android || !applied) return [];
   return [
     {
       side: "android",
-      message: `${module.path} does not say which level it is compiled against (compileSdk): the build stops`,
-      fix: `add compileSdk to android { } in ${module.buildFile ?? module.folder}`,
+      message: `${android.module.path} does not say which level it is compiled against (compileSdk): the build stops`,
+      fix: `add compileSdk to android { } in ${android.module.buildFile ?? android.module.folder}`,
       places: [applied.at],
-      subject: `compileSdk ${module.path}`,
+      subject: `compileSdk ${android.module.path}`,
     },
   ];
 }
 
 /** What says it, in any of its forms, for one module or for all of them. */
 const COMPILE_LEVEL = /^(set)?compileSdk/i;
-
-/** Ids of plugins that may apply others: those of a team's own conventions. */
-const MAY_APPLY = /convention|application|library|module|feature|^[^.]*$|\.(android|app|kmp|multiplatform)$(?<!hilt\.android)/i;
-
-/** Plugins of Expo for the root and the settings: they name versions, and apply none of Android's. Source: the template of Expo's SDK 53. */
-const OF_EXPO = /^expo-(?:root-project|autolinking-settings|autolinking)$/;
-
-const mayApply = (id: string): boolean => !PLATFORM_PLUGIN.test(id) && !OF_EXPO.test(id) && MAY_APPLY.test(id);
 
 /**
  * Settings of the Android plugin in a script that does not apply it. Another plugin than those of the platforms may apply it. Source: developer.android.com,
@@ -348,26 +311,6 @@ function withoutPlugin({ android }: App, module: GradleModule): RawFinding[] {
       subject: `Android plugin ${module.path}`,
     },
   ];
-}
-
-/** Source: developer.android.com, "Sign your app" (signing configurations are made in signingConfigs). */
-function unsigned(module: GradleModule): RawFinding[] {
-  const { settings } = module;
-  const made = new Set(["debug", ...settings.flatMap(({ block }) => /^signingConfigs\.(\w+)/.exec(block)?.[1] ?? [])]);
-  return settings.flatMap(({ block, name, values: [value], conditional }): RawFinding[] => {
-    const text = textOf(value);
-    if (name !== "signingConfig" || text === undefined || text === "null" || !value || conditional || made.has(text)) return [];
-    if (!/^(buildType|flavor|defaultConfig)/.test(block) || made.size === 1) return [];
-    return [
-      {
-        side: "android",
-        message: `${block.replace(/^\w+:/, "")} is signed with ${text}, which signingConfigs does not have`,
-        fix: `write ${[...made].filter((other) => other !== "debug").join(" or ")}, or add ${text} to signingConfigs`,
-        places: [value.place],
-        subject: `signing ${module.path} ${block}`,
-      },
-    ];
-  });
 }
 
 /**
@@ -472,7 +415,31 @@ function packagesApart({ android }: App, names: readonly AndroidName[], module: 
 }
 
 /** Source: docs.gradle.org, "Centralizing repository declarations" (RepositoriesMode). */
-function forbidden({ android, repositories }: App): RawFinding[] {
+function forbidden(model: App): RawFinding[] {
+  return [...withoutAddress(model), ...forbiddenOfModules(model)];
+}
+
+/** Source: docs.gradle.org, "Declaring repositories" (a repository of the kind maven has a url). */
+function withoutAddress({ android }: App): RawFinding[] {
+  const all = android ? [android.build.settings, android.build.root, ...android.build.modules.values()] : [];
+  return all.flatMap(({ repositories }) =>
+    repositories.flatMap(({ empty, at }): RawFinding[] =>
+      !empty || isInstalled(at.file)
+        ? []
+        : [
+            {
+              side: "android",
+              message: "a repository names no address: the build stops",
+              fix: "write its url, or remove the block",
+              places: [at],
+              subject: `repository ${at.file} without url`,
+            },
+          ],
+    ),
+  );
+}
+
+function forbiddenOfModules({ android, repositories }: App): RawFinding[] {
   const mode = android?.build.settings.settings.find(({ name }) => name === "repositoriesMode");
   if (!android || !mode || textOf(mode.values[0]) !== "FAIL_ON_PROJECT_REPOS") return [];
   const modules = new Set([android.build.root, ...android.build.modules.values()].map(({ path }) => path));
@@ -491,63 +458,5 @@ function forbidden({ android, repositories }: App): RawFinding[] {
   );
 }
 
-/**
- * Packages of the old support library beside those of AndroidX, which have the same classes. Source: developer.android.com, "Migrate to AndroidX"
- * (android.enableJetifier).
- */
-function besideAndroidX({ android, dependencies, entries }: App): RawFinding[] {
-  const own = dependencies.filter(({ ecosystem, side, test, direct }) => ecosystem === "maven" && side === "android" && !test && direct);
-  const old = own.find(({ name, places }) => name.startsWith("com.android.support:") && !isInstalled(places[0]?.file ?? ""));
-  const property = entries.find(({ kind, name }) => kind === "gradleProperty" && name === "android.enableJetifier");
-  const [place] = old?.places ?? [];
-  if (!android || !old || !place || (property && textOf(property.value)?.trim().toLowerCase() !== "false")) return [];
-  if (!own.some(({ name }) => name.startsWith("androidx."))) return [];
-  return [
-    {
-      side: "android",
-      message: `the app has ${old.name} beside packages of AndroidX, and android.enableJetifier is ${property ? "false" : "not set"}: both bring the same classes`,
-      fix: "take its successor in AndroidX instead, or add android.enableJetifier=true to gradle.properties",
-      places: property ? [place, property.at] : [place],
-      subject: "enableJetifier",
-    },
-  ];
-}
-
-/** Kinds of apps whose framework itself needs AndroidX. Sources: reactnative.dev, docs.flutter.dev, capacitorjs.com (their templates). */
-const OF_ANDROIDX: ReadonlySet<App["kind"]> = new Set<App["kind"]>(["react-native", "expo", "flutter", "capacitor"]);
-
 /** Kinds of apps with classes of their own for Android. */
 const OF_CLASSES: ReadonlySet<App["kind"]> = new Set<App["kind"]>([...OF_ANDROIDX, "native"]);
-
-/** Source: developer.android.com, "Migrate to AndroidX" (the build checks the property; on by itself from version 9 of the plugin). */
-function withoutAndroidX(app: App): RawFinding[] {
-  const { kind, android, dependencies, entries } = app;
-  const plugin = majorOf(leastPlugin(app));
-  const property = entries.find(({ kind, name }) => kind === "gradleProperty" && name === "android.useAndroidX");
-  if (!android || !(plugin >= 4 && plugin < 9) || (property && textOf(property.value)?.trim().toLowerCase() !== "false")) return [];
-  const first = dependencies.find(
-    ({ ecosystem, side, name, test }) => ecosystem === "maven" && side === "android" && !test && name.startsWith("androidx."),
-  );
-  const [place] = first?.places ?? [];
-  const stated = property ?? entries.find(({ kind: of }) => of === "gradleProperty");
-  if (!first && stated && OF_ANDROIDX.has(kind))
-    return [
-      {
-        side: "android",
-        message: `android.useAndroidX is ${property ? "false" : "not set"}, and the framework is made with AndroidX: the build stops`,
-        fix: "write android.useAndroidX=true in gradle.properties",
-        places: [stated.at],
-        subject: "useAndroidX",
-      },
-    ];
-  if (!first || !place) return [];
-  return [
-    {
-      side: "android",
-      message: `the app has ${first.name}, but android.useAndroidX is ${property ? "false" : "not set"}: the build refuses packages of AndroidX`,
-      fix: "add android.useAndroidX=true to gradle.properties",
-      places: property ? [property.at, place] : [place],
-      subject: "useAndroidX",
-    },
-  ];
-}

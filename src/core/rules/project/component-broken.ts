@@ -181,6 +181,22 @@ const WORDS: Record<ComponentFault["what"], (fault: ComponentFault) => { message
     message: `${element} names the activity ${name}, which no manifest declares: it cannot be opened`,
     fix: `declare ${name} in the manifest, or write its name as it is there`,
   }),
+  "no name": ({ name }) => ({
+    message: `<${name}> has no android:name: the manifest is refused, and the build stops`,
+    fix: "add android:name",
+  }),
+  "filter without action": ({ name }) => ({
+    message: `the intent filter${name === "" ? "" : ` with ${name}`} has no action: nothing gets through it`,
+    fix: `add ${name.includes("BROWSABLE") ? '<action android:name="android.intent.action.VIEW" />' : "the <action> that it is for"}`,
+  }),
+  "filter without data": () => ({
+    message: "the intent filter for links has no data: no address opens the app by it",
+    fix: "add <data> with the scheme and the host, or remove the filter",
+  }),
+  "unnamed list": ({ name, near = "" }) => ({
+    message: `${name} is there, and no manifest names it (android:${near}): nothing of it holds`,
+    fix: `set android:${near}="${name}" on <application>, or remove the file`,
+  }),
   "link category": ({ name, near }) => ({
     message: `the intent filter for ${name} lacks the category ${near ?? ""}: links do not open the app`,
     fix: `add <category android:name="${near ?? ""}" />`,
@@ -362,6 +378,7 @@ const OF_SOME: ReadonlySet<ComponentFault["what"]> = new Set<ComponentFault["wha
   "link unverified",
   "right to left",
   "orientation",
+  "unnamed list",
 ]);
 
 /** What stops only some ways into the app: links from a browser. */

@@ -1,4 +1,5 @@
 import { distance } from "fastest-levenshtein";
+import { mayApply } from "../../derive/android-plugin.js";
 import { GOOGLE_ONLY_GROUPS } from "../../knowledge/platform-packages.js";
 import type { AndroidSide, App } from "../../model/app.js";
 import type { Dependency, RepositoryFact } from "../../model/facts.js";
@@ -39,6 +40,7 @@ export const repositoryMissing = defineRule({
     ];
     if (!side) return fromSheets;
     const repositories = usableRepositories(model, side);
+    fromSheets.push(...withoutAny(model, side, repositories));
     // None at all: they come from somewhere that cannot be seen.
     if (repositories.length === 0 || repositories.some((repository) => repository.kind === "url" && textOf(repository.url) === undefined))
       return fromSheets;
@@ -103,6 +105,49 @@ export const repositoryMissing = defineRule({
     return findings;
   },
 });
+
+/** Modules that are not there give the application no repositories, and the framework's own build none of those that packages are in. */
+const isNoScript = (what: string, { kind }: App): boolean =>
+  what.startsWith("the module ") || (kind === "flutter" && what === "a build that is taken in");
+
+/** Plugins of frameworks that add the public repositories. Sources: @react-native/gradle-plugin, `configureRepositories`; expo-modules-autolinking. */
+const ADDS_REPOSITORIES = /^(com\.facebook\.react|expo)/;
+
+/**
+ * A build that says where its plugins come from and not where its packages do. The framework's plugin of Flutter adds the one of its engine alone. Source:
+ * docs.gradle.org, "Declaring repositories" (a build has none by default).
+ */
+function withoutAny(model: App, { build, generated, module, modules }: AndroidSide, usable: readonly RepositoryFact[]): RawFinding[] {
+  const { settings, root } = build;
+  const all = [settings, root, ...modules];
+  const declared = all.flatMap(({ repositories }) => repositories);
+  const first = declared.find(({ for: what }) => what === "plugins");
+  if (generated || usable.length > 0 || !first || declared.some(({ for: what }) => what === "packages") || root === module) return [];
+  if (
+    settings.buildFile === undefined ||
+    root.buildFile === undefined ||
+    all.some(({ unread }) => unread.some(({ what }) => !isNoScript(what, model)))
+  )
+    return [];
+  if (build.conventions.length > 0 || build.hasOwnCode) return [];
+  const plugins = all.flatMap((one) => one.plugins.filter(({ applied }) => applied));
+  if (plugins.some(({ id }) => mayApply(id) || ADDS_REPOSITORIES.test(id))) return [];
+  const wanting = model.dependencies.find(
+    ({ ecosystem, route, test, places }) => ecosystem === "maven" && route === "registry" && !test && places[0]?.file === module.buildFile,
+  );
+  const [at] = wanting?.places ?? [];
+  if (!wanting || !at) return [];
+  return [
+    {
+      side: "android",
+      sdk: wanting.sdk,
+      message: `no repository is declared for packages, those for plugins alone: ${wanting.name} is not found`,
+      fix: `add repositories with google() and mavenCentral() to dependencyResolutionManagement in the settings, or to allprojects in ${root.buildFile}`,
+      places: [at, first.at],
+      subject: "no repositories",
+    },
+  ];
+}
 
 /**
  * The Android plugin where the repositories for plugins do not have it: those of a script's class path, or those that the settings give to plugins with a

@@ -135,6 +135,7 @@ class PubPackages {
     const { project, app, home, root, members } = this;
     noteLostMembers(project, app, home);
     noteUnsaidMembers(project, app, members);
+    noteUnfetchable(app, this.folder, root);
     for (const [name] of members) app.lockedName(`pub ${name}`);
     for (const [name] of entriesOf(this.locked)) app.lockedName(`pub ${name}`);
     for (const section of ["dependencies", "dev_dependencies"] as const)
@@ -262,6 +263,7 @@ class PubPackages {
       { folder: join(folder, "ios"), side: "ios" },
       { folder: join(folder, "darwin"), side: "ios" },
     );
+    noteUnfetchable(app, owner.folder, owner.root);
     checkPlugin(project, app, name, owner);
     this.inTree.push({ name, root });
     for (const [other, entry] of entriesOf(at(root, "dependencies"))) this.readDeclared(owner, "dependencies", other, entry);
@@ -379,10 +381,11 @@ function checkHalves(app: FactSink, located: readonly { name: string; root: Data
 /** A plugin of the tree: whether its code has the class that it names, and whether it names every side that it has code for. */
 function checkPlugin(project: ProjectFiles, app: FactSink, name: string, { folder, root }: Located): void {
   const platforms = at(root, "flutter", "plugin", "platforms");
-  if (!platforms) return;
   for (const side of ["android", "ios"] as const) {
     if (!app[side]) continue;
     const platform = at(platforms, side);
+    if (platforms && !isSection(platform, side))
+      app.unfitValue({ what: "section of a plugin", value: name, side, at: platform ? placeOf(platform) : placeOf(platforms) });
     checkNames(project, app, name, side, { folder, root });
     const native = side === "ios" && project.tree.isFolder(join(folder, "darwin")) ? "darwin" : side;
     const sources = project.tree.isFolder(join(folder, native)) ? filesBelow(project, join(folder, native), PLUGIN_CODE[side]) : [];
@@ -397,8 +400,25 @@ function checkPlugin(project: ProjectFiles, app: FactSink, name: string, { folde
       !platform &&
       texts.some((text) => /:\s*(?:\w+,\s*)*FlutterPlugin\b|<FlutterPlugin>|implements\s[^{]*\bFlutterPlugin\b/.test(text))
     )
-      app.pluginGap({ package: name, side, type: undefined, at: placeOf(platforms) });
+      app.pluginGap({ package: name, side, type: undefined, at: platforms ? placeOf(platforms) : startOf(join(folder, "pubspec.yaml")) });
   }
+}
+
+/** Whether what a plugin states of a side is enough for the framework. Source: docs.flutter.dev, "Developing packages and plugins". */
+function isSection(platform: Data | undefined, side: "android" | "ios"): boolean {
+  if (!platform) return true;
+  const has = (key: string): boolean => at(platform, key) !== undefined;
+  if (has("dartPluginClass") || has("ffiPlugin") || has("default_package")) return true;
+  return has("pluginClass") && (side === "ios" || has("package"));
+}
+
+/** What a package is not fetched without. Source: dart.dev, "The pubspec file" (name, environment: required). */
+function noteUnfetchable(app: FactSink, folder: string, root: Data): void {
+  const file = join(folder, "pubspec.yaml");
+  if (textAt(root, "name") === undefined)
+    app.unfitValue({ what: "package without a name", value: file, side: "shared", at: startOf(file) });
+  if (textAt(root, "environment", "sdk") === undefined)
+    app.unfitValue({ what: "package without a constraint", value: file, side: "shared", at: startOf(file) });
 }
 
 /**

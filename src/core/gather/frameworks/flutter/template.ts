@@ -4,7 +4,9 @@ import { isWithin, join } from "../../../model/paths.js";
 import { startOf, type Place } from "../../../model/place.js";
 import { textOf } from "../../../model/value.js";
 import { withoutComments } from "../../../syntax/comments.js";
+import { textAt } from "../../../syntax/data.js";
 import type { Source } from "../../../syntax/source.js";
+import { dartFolder } from "./packages.js";
 import type { ProjectFiles } from "../../project-files.js";
 import type { FactSink } from "../../sink.js";
 import type { DetectedApp, Discovery } from "../framework.js";
@@ -29,20 +31,37 @@ export function noteTemplate(discovery: Discovery, detected: DetectedApp, app: F
   }
   if (detected.ios && app.ios) iosLines(discovery, app, isHost, hasPlugins, lacks);
   if (app.android && app.ios && !isHost) bothSides(app, lacks);
+  if (app.android && !isHost) versionOfBoth(project, app, join(dartFolder(detected), "pubspec.yaml"), lacks);
 }
 
 /** Source: docs.flutter.dev, "Build and release an iOS app" (version), "Set up app links"; the release notes of Flutter 3.27 (links are on by default). */
 function bothSides(app: FactSink, lacks: Lacks): void {
-  const entry = (side: "android" | "ios", name: string) =>
-    app.entries.find((one) => one.side === side && one.name === name && one.by === undefined);
-  const number = entry("ios", "CFBundleVersion");
-  const stated = app.android?.module.settings.find(({ name, block }) => name === "versionCode" && block === "defaultConfig");
-  if (number?.value?.kind === "known" && /^[\d.]+$/.test(number.value.text) && stated?.values[0]?.kind === "unknown")
+  const number = entryOf(app, "ios", "CFBundleVersion");
+  if (number?.value?.kind === "known" && /^[\d.]+$/.test(number.value.text) && takesVersion(app))
     lacks("version of the bundle", "ios", number.value.place);
-  const [left, right] = [entry("android", "flutter_deeplinking_enabled"), entry("ios", "FlutterDeepLinkingEnabled")];
+  const [left, right] = [entryOf(app, "android", "flutter_deeplinking_enabled"), entryOf(app, "ios", "FlutterDeepLinkingEnabled")];
   const [android, ios] = [textOf(left?.value), textOf(right?.value)];
   if (left && right && android !== undefined && ios !== undefined && android !== ios)
     lacks("links on one side", android === "true" ? "ios" : "android", (android === "true" ? right : left).at);
+}
+
+const entryOf = (app: FactSink, side: "android" | "ios", name: string) =>
+  app.entries.find((one) => one.side === side && one.name === name && one.by === undefined);
+
+/** Whether the Android app takes its number from what the framework hands on. */
+function takesVersion({ android }: FactSink): boolean {
+  const stated = android?.module.settings.find(({ name, block }) => name === "versionCode" && block === "defaultConfig");
+  return stated?.values[0]?.kind === "unknown";
+}
+
+/**
+ * The version that both sides take; the example of a plugin has none in its template. Sources: dart.dev, "The pubspec file" (version); docs.flutter.dev, "Build and
+ * release an Android app" (the version comes from there).
+ */
+function versionOfBoth(project: ProjectFiles, app: FactSink, file: string, lacks: Lacks): void {
+  const root = project.yaml(file)?.root;
+  if (root && textAt(root, "version") === undefined && takesVersion(app) && !/(^|\/)example\/pubspec\.yaml$/.test(file))
+    lacks("version of the app", "android", startOf(file));
 }
 
 type Lacks = (line: TemplateLine, side: "android" | "ios", at: Place) => void;
@@ -55,21 +74,52 @@ function androidBuild(project: ProjectFiles, app: FactSink, lacks: Lacks): void 
     return source && { source, text: withoutComments(source.text) };
   };
   const above = plain(settings);
-  // The framework's own build and script are no others.
-  const others = above?.text.replace(/includeBuild[^\n]{0,300}flutter[^\n]*/gi, "").replace(/apply[^\n]{0,300}flutter[^\n]*/gi, "");
-  if (settings !== undefined && above && others !== undefined && !LOADER.test(above.text) && !FURTHER.test(others))
-    lacks("plugin loader", "android", startOf(settings));
+  const others = above && withoutFramework(above.text).replace(/includeBuild[^\n]{0,300}flutter[^\n]*/gi, "");
+  if (settings !== undefined && above && others !== undefined) settingsLines(settings, above.text, others, lacks);
   const own = plain(build);
   if (build === undefined || !own) return;
-  const rest = own.text.replace(/apply[^\n]{0,300}flutter[^\n]*/gi, "");
+  const rest = withoutFramework(own.text);
   const flutterAt = own.text.search(GRADLE_PLUGIN);
   if (flutterAt === -1) {
     if (!FURTHER.test(rest) && !FURTHER.test(others ?? "")) lacks("build plugin", "android", startOf(build));
     return;
   }
+  if (!/\bflutter\s*\{|\bflutter\.source\b/.test(own.text) && !FURTHER.test(rest)) lacks("source of the app", "android", startOf(build));
+  movedFolder(
+    app,
+    lacks,
+    [settings, build].map((file) => plain(file)?.text ?? ""),
+    plain(app.android?.build.root.buildFile)?.text,
+  );
   const androidAt = own.text.search(/com\.android\.application/);
   if (androidAt > flutterAt) lacks("order of build plugins", "android", own.source.place(flutterAt));
 }
+
+/** The framework's own script is no other. */
+const withoutFramework = (text: string): string => text.replace(/apply[^\n]{0,300}flutter[^\n]*/gi, "");
+
+function settingsLines(file: string, text: string, others: string, lacks: Lacks): void {
+  if (!LOADER.test(text) && !FURTHER.test(others)) lacks("plugin loader", "android", startOf(file));
+  // By its id the plugin comes from the framework's build alone.
+  if (/dev\.flutter\.flutter-plugin-loader/.test(text) && !/\bincludeBuild\b|\bapply\s*(?:\(|from\b)/.test(text))
+    lacks("build of the framework", "android", startOf(file));
+}
+
+/** The root's own folder, and that of each module: `rootProject.buildDir = '../build'`, `project.layout.buildDirectory.value(…)`. */
+const MOVES = /(\bproject\.)?\b(?:rootProject\.)?(?:layout\.)?buildDir(?:ectory)?\s*(?:=[^=]|\.(?:set|value|fileValue)\s*\()/g;
+
+/** Source: the template of the Flutter SDK (android/build.gradle); the tool looks for what Gradle made below the app's own folder build/. */
+function movedFolder(app: FactSink, lacks: Lacks, around: readonly string[], script: string | undefined): void {
+  const root = app.android?.build.root.buildFile;
+  const all = [script ?? "", ...around];
+  if (root === undefined || script === undefined || all.some((text) => FURTHER_SCRIPT.test(text))) return;
+  const moved = [...script.matchAll(MOVES)];
+  const isElsewhere = around.some((text) => /\bbuildDir(?:ectory)?\b/.test(text));
+  if (!isElsewhere && !(moved.some(([, ofModules]) => ofModules === undefined) && moved.some(([, ofModules]) => ofModules !== undefined)))
+    lacks("folder of the build", "android", startOf(root));
+}
+
+const FURTHER_SCRIPT = /\bapply\s*(?:\(\s*)?from\s*[:=](?![^\n]*flutter)|convention/;
 
 function androidCode(discovery: Discovery, app: FactSink, lacks: Lacks): void {
   const { project, index } = discovery;
@@ -136,6 +186,7 @@ function iosLines({ project, index }: Discovery, app: FactSink, isHost: boolean,
     !/\bflutter_install_all_ios_pods\b|\binstall_all_flutter_pods\b|\bflutter_install_ios_plugin_pods\b|\.flutter-plugins/.test(script)
   )
     lacks("pods of plugins", "ios", startOf(ios.pods.file));
+  podfileLines(podfile, script, hasPlugins, lacks);
   // The framework's tool writes the line of the pods into these files; where one has it and another has not, a merge took it out.
   const files = ["Debug", "Release", "Profile"].flatMap((name) => {
     const file = join(ios.folder, `Flutter/${name}.xcconfig`);
@@ -153,6 +204,14 @@ function iosLines({ project, index }: Discovery, app: FactSink, isHost: boolean,
     if (!generated) lacks("generated file", "ios", startOf(file));
   }
   settingsOfFlavors(project, ios, new Set(files.map(({ file }) => file)), lacks);
+}
+
+/** Source: the Podfile of the Flutter SDK's template. */
+function podfileLines(podfile: Source | undefined, script: string | undefined, hasPlugins: boolean, lacks: Lacks): void {
+  if (!podfile || script === undefined || !/\bflutter_install_all_ios_pods\b/.test(script)) return;
+  if (hasPlugins && !/\bflutter_additional_ios_build_settings\b/.test(script)) lacks("settings of the pods", "ios", startOf(podfile.file));
+  const used = /\bflutter_root\b/.exec(script);
+  if (used && !/\bdef\s+flutter_root\b|\bflutter_root\s*=/.test(script)) lacks("root of the framework", "ios", podfile.place(used.index));
 }
 
 /** Source: docs.flutter.dev, "UISceneDelegate adoption" (FlutterImplicitEngineDelegate). */

@@ -245,6 +245,7 @@ class ManifestReader {
 
   /** What only the app's own manifests say: placeholders, libraries whose level is overridden, options for developers. */
   private ofTheApp(): void {
+    if (this.root.attributes.has("android:versionCode")) this.add("manifestAttribute", "versionCode", this.root, "android:versionCode");
     const { app, context, root } = this;
     for (const { name, at } of placeholdersIn(root))
       if (!GIVEN_PLACEHOLDERS.has(name)) app.placeholderNeed({ name, by: undefined, sdk: undefined, at });

@@ -20,11 +20,24 @@ const byAddress: Handler = (call, host) => {
   const given = call.named().get("url") ?? call.positional().find(({ result }) => result.kind !== "function");
   if (given) draft.url = toValue(given.result, call.frame.source.place(given.expr.start));
   host.inside(call, { block: "repository", repository: draft });
-  add(host, call, "url", draft.url, draft.groups);
+  const { source, conditional } = call.frame;
+  const isEmpty =
+    draft.url === undefined &&
+    !conditional &&
+    call.block() !== undefined &&
+    !/url|apply|with/i.test(source.text.slice(call.expr.start, call.expr.end));
+  add(host, call, "url", draft.url, draft.groups, isEmpty);
   return NOTHING;
 };
 
-function add(host: GradleHost, call: CallPart, kind: RepositoryFact["kind"], url: Value | undefined, own: readonly string[]): void {
+function add(
+  host: GradleHost,
+  call: CallPart,
+  kind: RepositoryFact["kind"],
+  url: Value | undefined,
+  own: readonly string[],
+  isEmpty = false,
+): void {
   const { reading, standing } = host;
   reading.module.repositories.push({
     kind,
@@ -33,6 +46,7 @@ function add(host: GradleHost, call: CallPart, kind: RepositoryFact["kind"], url
     groups: [...standing.groups, ...own],
     module: reading.module.path,
     ...(call.frame.conditional ? { conditional: true } : {}),
+    ...(isEmpty ? { empty: true } : {}),
     at: url?.kind === "known" ? url.place : call.place,
   });
 }
