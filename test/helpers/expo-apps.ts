@@ -15,7 +15,10 @@ export const configured: Files = {
     "quaymap-react-native": "^4.2.0",
     "expo-build-properties": "~0.13.1",
     "expo-router": "~4.0.11",
-    "expo-constants": "~17.0.3"
+    "expo-constants": "~17.0.3",
+    "expo-linking": "~7.0.3",
+    "react-native-safe-area-context": "4.12.0",
+    "react-native-screens": "~4.1.0"
   }
 }
 `,
@@ -32,7 +35,10 @@ export const configured: Files = {
         "quaymap-react-native": "^4.2.0",
         "expo-build-properties": "~0.13.1",
         "expo-router": "~4.0.11",
-        "expo-constants": "~17.0.3"
+        "expo-constants": "~17.0.3",
+        "expo-linking": "~7.0.3",
+        "react-native-safe-area-context": "4.12.0",
+        "react-native-screens": "~4.1.0"
       }
     },
     "node_modules/expo": {
@@ -58,6 +64,15 @@ export const configured: Files = {
     },
     "node_modules/expo-constants": {
       "version": "17.0.3"
+    },
+    "node_modules/expo-linking": {
+      "version": "7.0.3"
+    },
+    "node_modules/react-native-safe-area-context": {
+      "version": "4.12.0"
+    },
+    "node_modules/react-native-screens": {
+      "version": "4.1.0"
     }
   }
 }
@@ -179,6 +194,10 @@ public class TideModule: Module {
 `,
   "modules/tide/ios/Tide.podspec": `Pod::Spec.new do |s|
   s.name = 'Tide'
+  s.summary = 'Native code'
+  s.author = 'Maresia'
+  s.homepage = 'https://maresia.example'
+  s.source = { :path => '.' }
   s.version = '1.0.0'
   s.platforms = { :ios => '15.1' }
   s.source_files = '**/*.swift'

@@ -127,6 +127,9 @@ class BeaconPlugin : FlutterPlugin, MethodCallHandler {
 `,
   "packages/beacon/ios/beacon.podspec": `Pod::Spec.new do |s|
   s.name             = 'beacon'
+  s.author = 'Maresia'
+  s.homepage = 'https://maresia.example'
+  s.source = { :path => '.' }
   s.version          = '0.0.1'
   s.summary          = 'Beacons.'
   s.source_files = 'Classes/**/*'
@@ -659,6 +662,10 @@ public class GullPlugin implements FlutterPlugin {
 `,
   "plugins/gull_local/ios/gull_local.podspec": `Pod::Spec.new do |s|
   s.name = 'gull_local'
+  s.summary = 'Native code'
+  s.author = 'Maresia'
+  s.homepage = 'https://maresia.example'
+  s.source = { :path => '.' }
   s.version = '0.1.0'
   s.source_files = 'Classes/**/*'
   s.dependency 'Flutter'

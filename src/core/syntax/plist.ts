@@ -27,9 +27,15 @@ function readXmlPlist(source: Source): DataFile {
   const xml = readXml(source);
   const top = xml.root?.name === "plist" ? xml.root.children[0] : xml.root;
   const problems = [...xml.problems];
+  if (xml.root?.name === "plist" && !top && problems.length === 0)
+    problems.push(source.problem("the property list holds nothing: it is refused", xml.root.start));
   return { source, root: top ? fromElement(source, top, problems) : undefined, problems };
 }
 
+/** Elements with one value. Source: the document type of property lists (PropertyList-1.0.dtd). */
+const VALUES: ReadonlySet<string> = new Set(["string", "integer", "real", "date", "data"]);
+
+/** What the system's own reader refuses is a problem: a key without a value, a value without a key, an element that there is not. */
 function fromElement(source: Source, element: XmlElement, problems: Problem[]): Data {
   switch (element.name) {
     case "dict": {
@@ -38,7 +44,10 @@ function fromElement(source: Source, element: XmlElement, problems: Problem[]): 
         const key = element.children[index];
         const value = element.children[index + 1];
         if (!key || !value || key.name !== "key" || value.name === "key") {
-          if (key?.name === "key" && problems.length === 0) problems.push(source.problem(`the key ${key.text} has no value`, key.start));
+          if (key && problems.length === 0) {
+            const stray = `<${key.name}> has no key in front of it`;
+            problems.push(source.problem(key.name === "key" ? `the key ${key.text} has no value` : stray, key.start));
+          }
           continue;
         }
         map.entries.set(key.text, { start: key.textStart === -1 ? key.start : key.textStart, value: fromElement(source, value, problems) });
@@ -56,6 +65,8 @@ function fromElement(source: Source, element: XmlElement, problems: Problem[]): 
     case "false":
       return scalarOf(source, element.start, element.name === "true");
     default:
+      if (!VALUES.has(element.name) && problems.length === 0)
+        problems.push(source.problem(`<${element.name}> is no value of a property list`, element.start));
       return scalarOf(source, element.textStart === -1 ? element.start : element.textStart, element.text);
   }
 }

@@ -1,4 +1,6 @@
+import { withoutComments } from "../../syntax/comments.js";
 import type { ProjectFiles } from "../project-files.js";
+import type { FactSink } from "../sink.js";
 import { scriptFrame, type Assignment, type CallPart, type Frame, type Host } from "../../evaluate/frame.js";
 import { execute, invoke } from "../../evaluate/interpret.js";
 import { fromData, isValue, mapOf as mapResult, NOTHING, textIn, type Result } from "../../evaluate/values.js";
@@ -18,6 +20,33 @@ export function readExportedObject(project: ProjectFiles, file: string, environm
   const script = project.script(file);
   const exported = exportsOf(project, file, 0, environment);
   return script && exported && toData(exported.result, script.source, script.source.offset(exported.at), project);
+}
+
+/**
+ * What a settings file exports by a name that nothing in it defines: the tool stops when it loads the file.
+ * @param app takes the fact, with the place of the name
+ */
+export function noteLostExport(project: ProjectFiles, app: FactSink, file: string): void {
+  const source = /\.[cm]?[jt]s$/.test(file) && project.tree.isFile(file) ? project.text(file) : undefined;
+  const code = source && withoutComments(source.text);
+  const match = code && /(?:^|\n)[ \t]*(?:export\s+default|module\.exports\s*=)\s+([A-Za-z_$][\w$]*)[ \t]*(?:;|\n|$)/.exec(code);
+  const name = match?.[1];
+  if (!source || !code || !match || name === undefined || /^(?:undefined|null|true|false|require|exports|module)$/.test(name)) return;
+  const others = code.slice(0, match.index) + code.slice(match.index + match[0].length);
+  if (new RegExp(`(?<![\\w$.])${name.replaceAll("$", "\\$")}(?![\\w$])`).test(others)) return;
+  const at = source.place(match.index + match[0].lastIndexOf(name));
+  app.pathFollowed({ text: name, resolved: undefined, kind: "variable", exists: false, side: "shared", generated: false, at });
+}
+
+/** The script compiler's own settings, as a function that never says when its answer holds. Source: babeljs.io, "Config Function API" (api.cache). */
+export function noteUnsaidCache(project: ProjectFiles, app: FactSink, folder: string): void {
+  for (const name of ["babel.config.js", "babel.config.cjs"]) {
+    const source = project.tree.isFile(join(folder, name)) ? project.text(join(folder, name)) : undefined;
+    const code = source && withoutComments(source.text);
+    const made = code && /\bmodule\.exports\s*=\s*(?:function\b|\w+\s*=>|\([^()]*\)\s*=>)/.exec(code);
+    if (!source || !code || !made || /\b(?:cache|env|caller)\b/.test(code)) continue;
+    app.templateLine({ line: "cache of the scripts' settings", side: app.android ? "android" : "ios", at: source.place(made.index) });
+  }
 }
 
 /** The value of a variable of the environment; `null` for one that is not set, `undefined` for one of which nobody knows. */

@@ -30,6 +30,40 @@ const LINES: Record<TemplateLine, { lacks: string; fix: string }> = {
     lacks: "the settings do not load the plugins' Android projects",
     fix: 'put id "dev.flutter.flutter-plugin-loader" back into the plugins of the settings',
   },
+  "package of the platform": {
+    lacks:
+      "the project has native code for this platform, and package.json does not have the framework's package for it: a sync leaves it out",
+    fix: "add @capacitor/android or @capacitor/ios, in the version of @capacitor/core",
+  },
+  "entry of the app": {
+    lacks: "package.json names no file to begin with, and there is neither App nor index: nothing is started",
+    fix: 'write "main": "expo-router/entry" for an app with routes, or the file that registers the root component',
+  },
+  "id of the platform": {
+    lacks: "the configuration has an id for the other platform and none for this one: its native project cannot be written",
+    fix: "add android.package or ios.bundleIdentifier",
+  },
+  "address of updates": {
+    lacks: "the app has a version for its updates (runtimeVersion) and no address for them: it looks for none",
+    fix: "add updates.url, or remove expo-updates",
+  },
+  "package of updates": {
+    lacks: "the configuration names an address for updates, and the app does not have expo-updates: it looks for none",
+    fix: "add expo-updates, or remove updates.url",
+  },
+  "package of development builds": {
+    lacks: "a build profile is for development, and the app does not have expo-dev-client: it cannot be built",
+    fix: "add expo-dev-client, or remove developmentClient",
+  },
+  "packages of the router": {
+    lacks:
+      "the app has expo-router and not all packages with native code that it needs: expo-linking, react-native-safe-area-context, react-native-screens",
+    fix: "add them to package.json",
+  },
+  "cache of the scripts' settings": {
+    lacks: "the function in babel.config.js never says when its answer holds (api.cache): no script is compiled",
+    fix: "call api.cache(true) in it",
+  },
   "source of the app": {
     lacks: "the app's build script does not say where the Dart code lies: the framework's plugin stops the build",
     fix: 'put flutter { source = "../.." } back',
@@ -469,6 +503,9 @@ const LINES: Record<TemplateLine, { lacks: string; fix: string }> = {
 const MILD: ReadonlySet<TemplateLine> = new Set<TemplateLine>([
   "version of the bundle",
   "version of the app",
+  "address of updates",
+  "package of updates",
+  "package of development builds",
   "links on one side",
   "scheme of the router",
   "pods' post install",
@@ -483,7 +520,7 @@ export const templateLine = defineRule({
   severity: "error",
   title: "A line of the framework's template is missing",
   looksAt:
-    "The lines of a Flutter app's native projects that load, register and link plugins and build the Dart code: settings and build script on Android, the embedding in the manifest, an override without super, the registration in the app delegate, the Podfile's helper, the settings files of the configurations, the delegate that hears of an engine made by a storyboard, where the Dart code lies and where what is built goes, the build of the framework, the version that both sides take, the number of the build on iOS, links that the framework takes on one side only; the same for hosts of a module. Of a React Native app, the build plugin on Android and the build phase of iOS that make its JavaScript bundle, the calls of its Podfile, links that its scripts take and its app delegate does not hand on, how its libraries are loaded, the lines that find the framework's build and put it into the app, the component and the bundle that native code names. Of each hybrid app, whether its settings include the app, and whether its Podfile loads what it calls. Of an iOS app, the settings file of each configuration; of one with Kotlin code that both phones share, the build phase that makes its framework, its place, module and sandbox, and the target for devices. Of an app with Expo and native folders, the lines that take in its modules. Of a Cordova app, whether its page loads the framework's script and its scripts wait for the right event with a function that is there, and whether the list of platforms has each that is a package; of a Capacitor app, whether plugins are registered before the bridge starts, the script and pods of plugins, and what the app delegate hands on; of a Unity project, what its Gradle templates, its manifest and library folders cannot do without; of an app in .NET whether each phone that has a folder has a target framework, whether MAUI is switched on and brought, whether its platform folders, bindings and lists for the trimmer are in the build. Of native projects of a hybrid app, whether its list of packages still names the framework.",
+    "The lines of a Flutter app's native projects that load, register and link plugins and build the Dart code: settings and build script on Android, the embedding in the manifest, an override without super, the registration in the app delegate, the Podfile's helper, the settings files of the configurations, the delegate that hears of an engine made by a storyboard, where the Dart code lies and where what is built goes, the build of the framework, the version that both sides take, the number of the build on iOS, links that the framework takes on one side only; the same for hosts of a module. Of a React Native app, the build plugin on Android and the build phase of iOS that make its JavaScript bundle, the calls of its Podfile, links that its scripts take and its app delegate does not hand on, how its libraries are loaded, the lines that find the framework's build and put it into the app, the component and the bundle that native code names. Of each hybrid app, whether its settings include the app, and whether its Podfile loads what it calls. Of an iOS app, the settings file of each configuration; of one with Kotlin code that both phones share, the build phase that makes its framework, its place, module and sandbox, and the target for devices. Of an app with Expo, the file that it begins with, an id for each platform, the packages of its router, updates and development builds; with native folders, the lines that take in its modules. Of a Cordova app, whether its page loads the framework's script and its scripts wait for the right event with a function that is there, and whether the list of platforms has each that is a package; of a Capacitor app, the package of each platform, whether plugins are registered before the bridge starts, the script and pods of plugins, and what the app delegate hands on; of a Unity project, what its Gradle templates, its manifest and library folders cannot do without; of an app in .NET whether each phone that has a folder has a target framework, whether MAUI is switched on and brought, whether its platform folders, bindings and lists for the trimmer are in the build. Of native projects of a hybrid app, whether its list of packages still names the framework.",
   silentFor: "Native apps but for what is said of iOS; scripts that apply others that are not in the files.",
   why: "Plugins are declared and fetched but not in the app, or the build stops with a message about something else. This is what a merge of native files or a manual upgrade loses.",
   advice: "Restore the line as in the framework's template.",

@@ -101,6 +101,10 @@ const UNFIT: Record<Unfit["what"], (fact: Unfit) => { message: string; fix: stri
     message: `the plugin ${value} does not name its class for ${side === "ios" ? "iOS" : "Android"}${side === "android" ? " with the package of it" : ""}: packages cannot be fetched`,
     fix: `write pluginClass${side === "android" ? " and package" : ""} below ${side}, or dartPluginClass, ffiPlugin or default_package`,
   }),
+  "attribute of a pod": ({ value }) => ({
+    message: `the specification of ${value.split(" ")[0] ?? ""} has no ${value.split(" ")[1] ?? ""}: pods cannot be installed`,
+    fix: `state ${value.split(" ")[1] ?? ""} in it`,
+  }),
   "address of Gradle": () => ({
     message: "the wrapper's properties have no distributionUrl: it does not know which Gradle to fetch, and nothing is built",
     fix: "put distributionUrl back, as gradle wrapper writes it",

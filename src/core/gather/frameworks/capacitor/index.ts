@@ -21,7 +21,8 @@ import {
   type NpmManifest,
 } from "../../packages/packages.js";
 import { readPodspec } from "../../platforms/ios/podspec.js";
-import { at, entriesOf, textAt, type Data, valueAt } from "../../../syntax/data.js";
+import { known } from "../../../model/value.js";
+import { at, entriesOf, placeOf, textAt, type Data, valueAt } from "../../../syntax/data.js";
 import { notePlugin } from "../cordova/plugin-facts.js";
 import { readPluginXml } from "../../packages/cordova-plugin.js";
 import { take, type DetectedApp, type Discovery, type Framework } from "../framework.js";
@@ -32,7 +33,7 @@ import { readNpmLock } from "../npm-lock.js";
 import { iosSources } from "../native-sources.js";
 import { readOptions } from "../options.js";
 import { angularBuilder, viteBuilder } from "../page-builder.js";
-import { readExportedObject } from "../script-config.js";
+import { noteLostExport, readExportedObject } from "../script-config.js";
 import { noteMisspeltKeys } from "../../misspelt-names.js";
 import { CAPACITOR_KEYS } from "../../../knowledge/known-names.js";
 
@@ -68,6 +69,7 @@ function readPluginOptions({ project }: Discovery, detected: DetectedApp, app: F
   if (!config) return;
   app.optionsIn = join(detected.path, config.name);
   const root = readExportedObject(project, app.optionsIn);
+  noteLostExport(project, app, app.optionsIn);
   noteMisspeltKeys(app, root, CAPACITOR_KEYS);
   const known = declarations.map(({ name }) => pluginName(name));
   for (const [name, { value, start }] of entriesOf(at(root, "plugins"))) {
@@ -104,7 +106,11 @@ function notePages({ project }: Discovery, detected: DetectedApp, app: FactSink)
   const builder = angularBuilder(project, detected.path) ?? viteBuilder(project, detected.path);
   if (!builder) return;
   const config = project.tree.list(detected.path).find(({ name }) => CONFIG.test(name));
-  const stated = config && valueAt(readExportedObject(project, join(detected.path, config.name)), "webDir");
+  const file = config && join(detected.path, config.name);
+  const root = file === undefined ? undefined : readExportedObject(project, file);
+  // Source: capacitorjs.com, "Capacitor Configuration" (webDir: www by default).
+  const isUnsaid = root?.kind === "map" && file !== undefined && at(root, "webDir") === undefined;
+  const stated = isUnsaid ? known("www", placeOf(root)) : valueAt(root, "webDir");
   const { output, replaced } = builder;
   if (output && stated?.kind === "known" && stated.text.replace(/^\.\/|\/$/g, "") !== output.folder)
     app.configuredOtherwise({
@@ -441,10 +447,11 @@ function noteRegistration({ project, index }: Discovery, app: FactSink): void {
  * Lines of the framework's template without which plugins are not in the app or hear nothing. Sources: capacitorjs.com, "Deep Links" and "Push
  * Notifications" (iOS), the template of its command line, read 2026-11.
  */
-function noteTemplateLines(discovery: Discovery, app: FactSink, { declarations }: NpmManifest): void {
+function noteTemplateLines(discovery: Discovery, app: FactSink, { declarations, file }: NpmManifest): void {
   const { project } = discovery;
   const declares = (name: string): boolean => declarations.some((declaration) => declaration.name === name);
   noteAppliedScripts(project, app);
+  notePlatforms(app, file, declares);
   if (!app.ios) return;
   noteTarget(project, app, app.ios);
   const podfile = join(app.ios.folder, "Podfile");
@@ -471,6 +478,13 @@ function noteTemplateLines(discovery: Discovery, app: FactSink, { declarations }
     !has(/capacitorDidRegisterForRemoteNotifications|CAPNotifications|didRegisterForRemoteNotificationsWithDeviceToken\s+NSNotification/)
   )
     app.templateLine({ line: "push handed on", side: "ios", at: startOf(delegate.source.file) });
+}
+
+/** Source: capacitorjs.com, "Installing Capacitor" (a platform is a package); the command line takes no platform whose package package.json does not have. */
+function notePlatforms(app: FactSink, manifest: string, declares: (name: string) => boolean): void {
+  for (const side of ["android", "ios"] as const)
+    if (app[side] && declares("@capacitor/core") && !declares(`@capacitor/${side}`))
+      app.templateLine({ line: "package of the platform", side, at: startOf(manifest) });
 }
 
 /** The script of plugins and the framework's module, which the app's build script takes in. */

@@ -26,7 +26,8 @@ import { compareEntries, noteFramework, readTemplateLines } from "./native-folde
 import { compareSettings } from "./native-settings.js";
 import { helperScriptsOf, reactNative } from "../react-native/index.js";
 import { readOptions } from "../options.js";
-import { readExportedObject } from "../script-config.js";
+import { noteMissingParts } from "./missing-parts.js";
+import { noteLostExport, readExportedObject } from "../script-config.js";
 import { noteMisspeltKeys } from "../../misspelt-names.js";
 import { BUILD_PROFILE_KEYS, EXPO_KEYS } from "../../../knowledge/known-names.js";
 import { frameworkAndroid, frameworkIos } from "../framework-sides.js";
@@ -94,6 +95,7 @@ export const expo: Framework = {
       readPlugins(project, detected, app, config.root);
       noteFiles(project, detected, app, config);
       noteLostParts(project, app, config.file);
+      noteMissingParts({ project, app, path: detected.path, config, generated: detected.generated === true });
       noteLinks(app, config);
       noteProfiles(project, detected, app, config);
       app.optionsIn = config.file;
@@ -157,6 +159,7 @@ const MODULE_ENDINGS = ["", ".js", ".ts", ".cjs", ".mjs", ".json", "/index.js", 
 
 /** Files of the project that the configuration is made of and that are not there. */
 function noteLostParts(project: ProjectFiles, app: FactSink, file: string): void {
+  noteLostExport(project, app, file);
   const source = /\.[cm]?[jt]s$/.test(file) ? project.text(file) : undefined;
   if (!source) return;
   const code = withoutComments(source.text);

@@ -1,3 +1,4 @@
+import { noteUnsaidCache } from "../script-config.js";
 import path from "node:path";
 import { baseName, isWithin, join, parentOf } from "../../../model/paths.js";
 import { startOf } from "../../../model/place.js";
@@ -91,6 +92,7 @@ export const reactNative: Framework = {
       folder: detected.path,
       framework: { name: "React Native", package: PACKAGE, declared: declared?.specifier, installed: framework?.version },
     });
+    noteUnsaidCache(project, app, detected.path);
     readNpmLock(discovery, manifest, app);
     readPackages(discovery, detected, manifest, app);
     readPatches(project, app, detected.path);

@@ -46,13 +46,15 @@ export function readIosEntries(context: IosContext, app: FactSink, side: IosRead
           .filter(({ id }) => target.packageProducts.some((product) => product.package === id))
           .map(({ location }) => location),
       });
-  for (const target of readExtensions(context, app, side))
+  for (const target of readExtensions(context, app, side)) {
+    noteBundleKeys(context, app, target, true);
     app.partTarget({
       target,
       runsOn: isForWatch(target) ? "watch" : "phone",
       ...entriesOfTarget(context, target),
       entitlementsOpen: unreadEntitlements(context, target) !== undefined,
     });
+  }
   readLocalizedTexts(context.project, app);
   readLinks(context, app, side.target);
   readOptions(app, side.target);
@@ -140,7 +142,7 @@ const BUNDLE_KEYS = ["CFBundleIdentifier", "CFBundleVersion", "CFBundleShortVers
  * Keys without which a bundle is not installed or accepted, and the first screen, in a property list that has the others: Xcode writes them into one that it
  * generates. Source: the same; developer.apple.com, "Specifying your app's launch screen".
  */
-function noteBundleKeys(context: IosContext, app: FactSink, target: IosTarget): void {
+function noteBundleKeys(context: IosContext, app: FactSink, target: IosTarget, isPart = false): void {
   const told = new Set<string>();
   for (const configuration of target.configurations) {
     const { settings } = configuration;
@@ -150,10 +152,13 @@ function noteBundleKeys(context: IosContext, app: FactSink, target: IosTarget): 
     told.add(plist.source.file);
     const has = (key: string): boolean => at(plist, key) !== undefined || settings.names().includes(`INFOPLIST_KEY_${key}`);
     const missing = BUNDLE_KEYS.filter((key) => !has(key));
-    if (missing.length > BUNDLE_KEYS.length / 2) continue;
+    // A list that has none of them is written by something else.
+    if (missing.length > BUNDLE_KEYS.length / 2 && !isPart) continue;
+    if (isPart && missing.length === BUNDLE_KEYS.length) continue;
     const place = plist.source.place(0);
     for (const name of missing)
       app.componentFault({ what: "bundle key", side: "ios", element: baseName(plist.source.file), name, near: undefined, at: place });
+    if (isPart) continue;
     const begins = [...entriesOf(plist).map(([key]) => key), ...settings.names().map((name) => name.replace("INFOPLIST_KEY_", ""))];
     if (!begins.some((key) => /^UILaunch|^ASSETCATALOG_COMPILER_LAUNCHIMAGE_NAME$/.test(key)) && missing.length === 0)
       app.componentFault({

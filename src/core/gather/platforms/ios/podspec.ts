@@ -43,8 +43,16 @@ export interface Podspec {
   unread: Unread[];
   /** Attributes that are almost one of a specification: it cannot be read. */
   misspelt: { name: string; right: string; at: Place }[];
+  /** Attributes without which no pod is installed, and that it does not have. */
+  lacking: string[];
   at: Place;
 }
+
+/**
+ * Attributes without which a specification is refused, by the names that each may have. Source: guides.cocoapods.org, "Podspec Syntax Reference" ("Root
+ * specification", required); the license that is missing is a warning.
+ */
+const REQUIRED = [["name"], ["version"], ["summary"], ["source"], ["authors", "author"], ["homepage"]] as const;
 
 /** Reads a podspec in Ruby or JSON. Source: CocoaPods, "Podspec Syntax Reference". */
 export function readPodspec(project: ProjectFiles, file: string, helpers: HelperScripts): Podspec | undefined {
@@ -85,6 +93,7 @@ function readJsonSpec(project: ProjectFiles, file: string): Podspec | undefined 
     prepares: at(root, "prepare_command") !== undefined || at(root, "script_phases") !== undefined,
     unread: [],
     misspelt: [],
+    lacking: REQUIRED.flatMap((names) => (names.some((one) => at(root, one)) ? [] : names[0])),
     ...jsonParts(root),
     at: name.place,
   };
@@ -118,13 +127,20 @@ function readRubySpec(project: ProjectFiles, file: string, helpers: HelperScript
     prepares: false,
     unread: [],
     misspelt: [],
+    lacking: [],
     parts: new Map(),
     defaults: [],
     at: { file, line: 1, column: 1 },
   };
   const reading: Reading = { spec, attributes: new Map(), ofSubspec: undefined, made: false };
   execute(script.body, scriptFrame(script.source, new PodspecHost(project, parentOf(file), helpers, reading)));
-  if (!reading.made) spec.unread.push({ what: "all that it asks for", why: reason("specification-not-reached"), at: spec.at });
+  // Nobody's name is a name of an author.
+  const isEmpty = (name: string): boolean => {
+    const result = reading.attributes.get(name);
+    return !result || result.kind === "nothing" || (textIn(result) === "" && !name.startsWith("author"));
+  };
+  if (reading.made) spec.lacking = REQUIRED.flatMap((names) => (names.every(isEmpty) ? names[0] : []));
+  else spec.unread.push({ what: "all that it asks for", why: reason("specification-not-reached"), at: spec.at });
   spec.iosTarget ??= reading.ofSubspec;
   if (spec.defaults.length === 0) spec.defaults = [...spec.parts.keys()];
   return spec;

@@ -373,6 +373,8 @@ export function noteSpecFiles(
   if (!spec || isInstalled(file) || spec.unread.length > 0) return;
   noteOwnPod(project, app, spec);
   const folder = parentOf(file);
+  for (const value of spec.lacking)
+    app.unfitValue({ what: "attribute of a pod", value: `${spec.name} ${value}`, side: "ios", at: spec.at });
   const lost = (pattern: string): boolean => !/[$#]/.test(pattern) && filesMatching(project.tree, folder, pattern).length === 0;
   const tell = (text: string): void =>
     app.pathFollowed({
@@ -582,15 +584,20 @@ function notePodSettings(project: ProjectFiles, app: FactSink, { target, usesPod
   }
 }
 
+/** What the project file names and does not have, but for what its tests alone are made of. */
+function noteLostObjects({ targets, file }: XcodeProject, app: FactSink): void {
+  for (const { lost, type } of targets)
+    for (const { name, at } of type.includes("test") ? [] : lost)
+      app.pathFollowed({ text: name, resolved: file, kind: "project object", exists: false, side: "ios", generated: false, at });
+}
+
 /**
  * Files that the targets name or compile and that are not on disk, but for what tools write before a build; and a release that is compiled as a
  * debug build.
  */
 function noteSourceFiles({ project, xcode }: IosContext, app: FactSink, side: IosReading): void {
   notePodSettings(project, app, side);
-  for (const { lost } of side.targets)
-    for (const { name, at } of lost)
-      app.pathFollowed({ text: name, resolved: xcode.file, kind: "project object", exists: false, side: "ios", generated: false, at });
+  noteLostObjects(xcode, app);
   for (const { name, settings } of side.target.configurations)
     for (const setting of ["SWIFT_ACTIVE_COMPILATION_CONDITIONS", "GCC_PREPROCESSOR_DEFINITIONS"]) {
       const value = /^release$/i.test(name) ? settings.value(setting) : undefined;

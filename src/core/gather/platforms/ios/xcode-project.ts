@@ -110,6 +110,13 @@ export function readXcodeProject(project: ProjectFiles, path: string): XcodeProj
 function parseXcodeProject(project: ProjectFiles, path: string): XcodeProject | undefined {
   const data = project.plist(join(path, "project.pbxproj"));
   const objects = at(data?.root, "objects");
+  const file = join(path, "project.pbxproj");
+  if (data && !project.unreadable.some((one) => one.file === file)) {
+    // Source: the format's own files: what is in a project hangs on its root object.
+    const lacks = objects?.kind !== "map" ? "objects" : at(objects, textAt(data.root, "rootObject") ?? "") ? undefined : "its root object";
+    if (lacks !== undefined)
+      project.complain({ file, message: `has no ${lacks}: no tool can open the project`, place: data.source.place(0) });
+  }
   return data && objects?.kind === "map" ? new PbxProject(project, path, data, objects).read() : undefined;
 }
 
@@ -158,6 +165,8 @@ class PbxProject {
     const { path, folder, start } = this;
     const above = this.configurationsOf(textAt(this.root, "buildConfigurationList"));
     const targets = ids(at(this.root, "targets")).flatMap((id) => this.target(id, above) ?? []);
+    const [first] = targets;
+    if (first) first.lost.push(...this.lostAround(this.root), ...this.lostOf(at(this.root, "targets")));
     const packages = this.packages();
     for (const { packageProducts } of targets)
       for (const product of packageProducts) {
@@ -309,22 +318,26 @@ class PbxProject {
    * files (an id has its object's name behind it as a comment).
    */
   private lostIn(target: Data): PhaseContents["lost"] {
-    const lost: PhaseContents["lost"] = [];
-    const note = (item: Data, without: RegExp): void => {
-      const { source, start } = item;
-      const label = /^\s*"?\w+"?\s*\/\*\s*(.*?)\s*\*\//.exec(source.text.slice(start, start + 300).split("\n", 1)[0] ?? "")?.[1];
-      lost.push({ name: (label ?? textAt(item) ?? "").replace(without, ""), at: source.place(start) });
-    };
+    const lost = [...this.lostAround(target), ...this.lostOf(at(target, "dependencies")), ...this.lostOf(at(target, "buildPhases"))];
     const isLost = (id: string | undefined): boolean => id !== undefined && id !== "" && this.get(id) === undefined;
-    for (const phase of itemsOf(at(target, "buildPhases"))) {
-      const object = this.get(textAt(phase));
-      if (!object) note(phase, /^$/);
-      for (const file of itemsOf(at(object, "files"))) {
+    for (const phase of itemsOf(at(target, "buildPhases")))
+      for (const file of itemsOf(at(this.get(textAt(phase)), "files"))) {
         const built = this.get(textAt(file));
-        if (!built || isLost(textAt(built, "fileRef")) || isLost(textAt(built, "productRef"))) note(file, / in [\w ]+$/);
+        if (!built || isLost(textAt(built, "fileRef")) || isLost(textAt(built, "productRef"))) lost.push(named(file, / in [\w ]+$/));
       }
-    }
     return lost;
+  }
+
+  /** The configurations of a target or of the project, without which no tool opens it. */
+  private lostAround(owner: Data | undefined): PhaseContents["lost"] {
+    const list = at(owner, "buildConfigurationList");
+    const object = this.get(textAt(list));
+    return list && !object ? [named(list)] : this.lostOf(at(object, "buildConfigurations"));
+  }
+
+  /** Of a list of ids those that are of nothing. */
+  private lostOf(list: Data | undefined): PhaseContents["lost"] {
+    return itemsOf(list).flatMap((item) => (this.get(textAt(item)) ? [] : named(item)));
   }
 
   /** Files that a target compiles or copies, each with the place where the project names it. */
@@ -387,6 +400,13 @@ class PbxProject {
       isBinary ? [{ path, resolved, absolute, at: place ?? keyPlace(this.objects, id) ?? this.start }] : [],
     );
   }
+}
+
+/** What an id is of, by the comment behind it, and where it stands. */
+function named(item: Data, without = /^$/): PhaseContents["lost"][number] {
+  const { source, start } = item;
+  const label = /^\s*"?\w+"?\s*\/\*\s*(.*?)\s*\*\//.exec(source.text.slice(start, start + 300).split("\n", 1)[0] ?? "")?.[1];
+  return { name: (label ?? textAt(item) ?? "").replace(without, ""), at: source.place(start) };
 }
 
 interface NamedConfiguration {
