@@ -160,7 +160,11 @@ const CASES: [what: string, body: string, states: string[], members?: string][] 
     'var e = new PlistDocument(); e.root.SetString("aps-environment", "production"); e.WriteToFile(path + "/Game.entitlements");',
     ["aps-environment connected"],
   ],
-  ["entitlements as a text", 'File.WriteAllText(Path.Combine(path, "Game.entitlements"), "<plist/>");', ["aps-environment unknown"]],
+  [
+    "entitlements as a text",
+    'File.WriteAllText(Path.Combine(path, "Game.entitlements"), "<plist><dict/></plist>");',
+    ["aps-environment unknown"],
+  ],
   ["a loop that never ends", "while (true) { } ", NEEDS.map((need) => `${word(need)} unknown`)],
   [
     "a function that calls itself",

@@ -437,6 +437,10 @@ public class LampPlugin: NSObject, FlutterPlugin {
   "packages/lamp_ios/ios/lamp_ios.podspec": `Pod::Spec.new do |s|
   s.name = 'lamp_ios'
   s.version = '1.0.0'
+  s.summary = 'The lamp on iOS'
+  s.homepage = 'https://maresia.example'
+  s.author = 'Maresia'
+  s.source = { :path => '.' }
   s.source_files = 'lamp_ios/Sources/lamp_ios/**/*.swift'
   s.dependency 'Flutter'
   s.platform = :ios, '13.0'

@@ -309,7 +309,11 @@ describe("Expo", () => {
       dependencies: { expo: "~51.0.0", "react-native": "0.74.5", "expo-camera": "~14.0.0" },
     }),
   };
-  const config = (body: string) => ({ ...base, "app.json": `{ "expo": { "name": "Deckpass", "slug": "deckpass", ${body} } }` });
+  const config = (body: string) => ({
+    ...base,
+    "App.tsx": "",
+    "app.json": `{ "expo": { "name": "Deckpass", "slug": "deckpass", ${body} } }`,
+  });
 
   it("without native folders the configuration answers, and the rest is known only after generation", async () => {
     const files = config(

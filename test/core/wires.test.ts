@@ -26,7 +26,7 @@ const onCreate = (body: string) => `class MainActivity : Activity() {\n  overrid
 const linked = (files: string, more = "") =>
   quaymapIos(
     "",
-    { Podfile: "platform :ios, '15.0'\ntarget 'Pilot' do\nend\n", "Quaymap.framework/Info.plist": "<plist/>" },
+    { Podfile: "platform :ios, '15.0'\ntarget 'Pilot' do\nend\n", "Quaymap.framework/Info.plist": "<plist><dict/></plist>" },
     {
       objects: `F1 = { isa = PBXFileReference; path = Quaymap.framework; sourceTree = "<group>"; };\n    F2 = { isa = PBXFileReference; name = CoreLocation.framework; path = System/CoreLocation.framework; sourceTree = SDKROOT; };\n    B1 = { isa = PBXBuildFile; fileRef = F1; };\n    B2 = { isa = PBXBuildFile; fileRef = F2; };\n    K1 = { isa = PBXFrameworksBuildPhase; files = ( ${files} ); };\n    K2 = { isa = PBXCopyFilesBuildPhase; dstSubfolderSpec = 10; files = ( ${more} ); };`,
       children: ["F1", "F2"],

@@ -204,6 +204,8 @@ include(":app")
         maven { url = uri("https://maven.brinelog.example/releases") }
     }
 }
+rootProject.layout.buildDirectory.value(rootProject.layout.buildDirectory.dir("../../build").get())
+subprojects { project.layout.buildDirectory.value(rootProject.layout.buildDirectory.dir(project.name).get()) }
 `,
   "apps/crew/android/gradle/wrapper/gradle-wrapper.properties": `distributionUrl=https\\://services.gradle.org/distributions/gradle-8.9-all.zip
 `,
@@ -478,7 +480,7 @@ android {
         minSdk 24
         targetSdk 35
     }
-    compileOptions { sourceCompatibility JavaVersion.VERSION_11 }
+    compileOptions { sourceCompatibility JavaVersion.VERSION_11; targetCompatibility JavaVersion.VERSION_11 }
 }
 dependencies {
     implementation project(':flutter')

@@ -96,9 +96,9 @@ export function flutterExample(changes: Record<string, [from: string, to: string
     "pubspec.yaml": "name: crewboard\nenvironment:\n  sdk: ^3.5.0\ndependencies:\n  flutter:\n    sdk: flutter\n",
     "lib/main.dart": "void main() => runApp(const CrewApp());\n",
     "android/settings.gradle.kts":
-      'plugins {\n    id("dev.flutter.flutter-plugin-loader") version "1.0.0"\n    id("com.android.application") version "8.7.0" apply false\n}\n\ninclude(":app")\n',
+      'pluginManagement {\n    includeBuild("../flutter/packages/flutter_tools/gradle")\n}\n\nplugins {\n    id("dev.flutter.flutter-plugin-loader") version "1.0.0"\n    id("com.android.application") version "8.7.0" apply false\n}\n\ninclude(":app")\n',
     "android/app/build.gradle.kts":
-      'plugins {\n    id("com.android.application")\n    id("kotlin-android")\n    id("dev.flutter.flutter-gradle-plugin")\n}\n\nandroid {\n    namespace = "example.maresia.crewboard"\n    compileSdk = 35\n    defaultConfig {\n        applicationId = "example.maresia.crewboard"\n        minSdk = 24\n        targetSdk = 35\n    }\n}\n',
+      'plugins {\n    id("com.android.application")\n    id("kotlin-android")\n    id("dev.flutter.flutter-gradle-plugin")\n}\n\nandroid {\n    namespace = "example.maresia.crewboard"\n    compileSdk = 35\n    defaultConfig {\n        applicationId = "example.maresia.crewboard"\n        minSdk = 24\n        targetSdk = 35\n    }\n}\n\nflutter {\n    source = "../.."\n}\n',
     "android/app/src/main/AndroidManifest.xml":
       '<manifest xmlns:android="http://schemas.android.com/apk/res/android">\n    <application android:label="Crewboard">\n        <activity android:name=".MainActivity" android:exported="true" />\n        <meta-data android:name="flutterEmbedding" android:value="2" />\n    </application>\n</manifest>\n',
     "android/app/src/main/kotlin/MainActivity.kt":

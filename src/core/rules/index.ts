@@ -110,7 +110,6 @@ export const RULES: (Rule | ProjectRule)[] = [
   placeholderId,
   idsDiffer,
   versionUnset,
-  versionUnset,
   watchApart,
   lockMissing,
   lockStale,

@@ -12,7 +12,7 @@ const objects = (system: boolean): string =>
 const app = (system: boolean) => {
   const example = iosExample(
     { objects: objects(system), children: ["F1", "F2"] },
-    { ...sheet, "Quaymap.xcframework/Info.plist": "<plist/>" },
+    { ...sheet, "Quaymap.xcframework/Info.plist": "<plist><dict/></plist>" },
   );
   return {
     ...example,

@@ -7,7 +7,7 @@ import type { RawFinding } from "../../model/finding.js";
 import type { AndroidSetting, GradleModule } from "../../model/gradle.js";
 import { PLATFORM_PLUGIN } from "../../knowledge/platform-packages.js";
 import { isInstalled } from "../../model/paths.js";
-import { nearest } from "../../model/suggest.js";
+import { inWords, nearest } from "../../model/suggest.js";
 import { textOf } from "../../model/value.js";
 import { androidBlock, androidExample } from "../examples.js";
 import { defineRule } from "../rule.js";
@@ -101,10 +101,13 @@ const UNFIT: Record<Unfit["what"], (fact: Unfit) => { message: string; fix: stri
     message: `the plugin ${value} does not name its class for ${side === "ios" ? "iOS" : "Android"}${side === "android" ? " with the package of it" : ""}: packages cannot be fetched`,
     fix: `write pluginClass${side === "android" ? " and package" : ""} below ${side}, or dartPluginClass, ffiPlugin or default_package`,
   }),
-  "attribute of a pod": ({ value }) => ({
-    message: `the specification of ${value.split(" ")[0] ?? ""} has no ${value.split(" ")[1] ?? ""}: pods cannot be installed`,
-    fix: `state ${value.split(" ")[1] ?? ""} in it`,
-  }),
+  "attribute of a pod": ({ value }) => {
+    const [name = "", ...lacking] = value.split(/,? /);
+    return {
+      message: `the specification of ${name} has no ${lacking.join(", no ")}: pods cannot be installed`,
+      fix: `state ${inWords(lacking)} in it`,
+    };
+  },
   "address of Gradle": () => ({
     message: "the wrapper's properties have no distributionUrl: it does not know which Gradle to fetch, and nothing is built",
     fix: "put distributionUrl back, as gradle wrapper writes it",

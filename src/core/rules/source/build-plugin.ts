@@ -232,8 +232,9 @@ function unbroughtPlatform(
     const plugin = application.plugins.find(
       ({ id, applied, conditional, version }) => applied && !conditional && version === undefined && ids.test(id),
     );
-    // Where the build brings neither, it has to be whole, and Kotlin's plugin is a matter for later.
-    const isWhole = settings.buildFile !== undefined && root.buildFile !== undefined && root !== application && index === 0;
+    // Where the build brings neither, it has to be one that looks plugins up, and Kotlin's plugin is a matter for later.
+    const looksUp = [settings, root].some(({ repositories }) => repositories.some((repository) => repository.for === "plugins"));
+    const isWhole = settings.buildFile !== undefined && root.buildFile !== undefined && root !== application && looksUp && index === 0;
     if (!plugin || state[index] || !(isWhole || state.some(Boolean))) return [];
     return [
       {
