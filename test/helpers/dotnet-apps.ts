@@ -167,6 +167,7 @@ public class MainActivity : MauiAppCompatActivity { }
 <plist version="1.0">
 <dict>
   <key>UIDeviceFamily</key><array><integer>1</integer></array>
+  <key>XSAppIconAssets</key><string>Assets.xcassets/appicon.appiconset</string>
   <key>NSLocationWhenInUseUsageDescription</key><string>Shows your boat on the map.</string>
   <key>CFBundleURLTypes</key><array><dict><key>CFBundleURLSchemes</key><array><string>lockkeeper</string></array></dict></array>
   <key>UIBackgroundModes</key><array><string>remote-notification</string></array>

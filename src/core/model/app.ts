@@ -230,6 +230,12 @@ export type TemplateLine =
   | "target framework"
   | "plugin loader"
   | "source of the app"
+  | "icons of the list"
+  | "id of the app"
+  | "versions of the app"
+  | "engine's level"
+  | "engine's classes"
+  | "assets of the engine"
   | "cache of the scripts' settings"
   | "entry of the app"
   | "id of the platform"
@@ -418,7 +424,13 @@ export interface AppFacts {
     files?: readonly [string, string];
   }[];
   /** Packages that do not fit a central list of versions: not in it, or with a version of their own beside it. */
-  readonly centralVersions: readonly { name: string; what: "no version" | "own version"; side: SideName; at: Place; list: Place }[];
+  readonly centralVersions: readonly {
+    name: string;
+    what: "no version" | "own version" | "list switched off" | "none at all";
+    side: SideName;
+    at: Place;
+    list: Place;
+  }[];
   /** Packages that no source is to be asked for, by a list that says which source has which. */
   readonly uncovered: readonly { package: string; sdk: string; side: SideName; at: Place; list: Place }[];
   /** Projects that another refers to and cannot take in, as they are made for newer or other frameworks. */
@@ -535,6 +547,7 @@ export interface AppFacts {
       | "package without a constraint"
       | "section of a plugin"
       | "attribute of a pod"
+      | "source of a mapping"
       | "attribute of a manifest"
       | "property of the build"
       | "address of Gradle";

@@ -343,7 +343,7 @@ const PREDEFINED = "Assembly-CSharp";
  * Namespaces that the code of one assembly uses and that only assemblies declare to which it does not refer. The code that no definition
  * claims may use all; no definition can refer to it. Source: docs.unity3d.com, "Assembly definitions" (references).
  */
-function inAssemblies({ kind, assemblies }: App, sources: readonly SourceFile[]): CodeFacts["elsewhere"] {
+function inAssemblies({ kind, assemblies, dependencies }: App, sources: readonly SourceFile[]): CodeFacts["elsewhere"] {
   if ((kind !== "unity" && kind !== "dotnet") || assemblies.size === 0) return [];
   const ofFile = (file: string): AssemblyFact | undefined => assemblyOf(assemblies, file);
   const declaring = new Map<string, Set<string>>();
@@ -354,12 +354,21 @@ function inAssemblies({ kind, assemblies }: App, sources: readonly SourceFile[])
       declaring.set(match[1] as string, owners.add(assembly?.name ?? PREDEFINED));
     }
   const found: CodeFacts["elsewhere"] = [];
+  // A project that nothing refers to is known by its name, which is that of its first namespace.
+  const others = kind === "dotnet" ? [...assemblies.values()].flatMap(({ aside, name }) => (aside && name !== "" ? name : [])) : [];
+  const packages = dependencies.flatMap(({ ecosystem, name }) => (ecosystem === "nuget" ? name.toLowerCase() : []));
+  const ofNone = (namespace: string): Set<string> | undefined => {
+    const names = others.filter((name) => namespace === name || namespace.startsWith(`${name}.`));
+    const isOpen = names.length === 0 || [...declaring.keys()].some((other) => other.startsWith(`${namespace}.`));
+    const lower = namespace.toLowerCase();
+    return isOpen || packages.some((name) => lower === name || lower.startsWith(`${name}.`)) ? undefined : new Set(names);
+  };
   for (const { source, assembly } of files) {
     if (!assembly || assembly.name === "" || assembly.aside) continue;
     const isConditional = underConditions(source.text);
     const may = new Set([assembly.name, ...assembly.references]);
     for (const match of source.text.matchAll(/^[ \t]*using\s+(?:static\s+)?([\w.]+)\s*;/gm)) {
-      const owners = declaring.get(match[1] as string);
+      const owners = declaring.get(match[1] as string) ?? ofNone(match[1] as string);
       if (!owners || [...owners].some((owner) => may.has(owner)) || isConditional(match.index)) continue;
       found.push({
         sdk: undefined,

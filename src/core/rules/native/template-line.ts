@@ -64,6 +64,30 @@ const LINES: Record<TemplateLine, { lacks: string; fix: string }> = {
     lacks: "the function in babel.config.js never says when its answer holds (api.cache): no script is compiled",
     fix: "call api.cache(true) in it",
   },
+  "icons of the list": {
+    lacks: "the project makes icons of a picture, and the property list does not name them: the store rejects an iOS app without",
+    fix: "add XSAppIconAssets with Assets.xcassets/appicon.appiconset, by the name of the picture",
+  },
+  "id of the app": {
+    lacks: "no project file states an ApplicationId: the app has the one that the framework makes of its name",
+    fix: "write ApplicationId",
+  },
+  "versions of the app": {
+    lacks: "no project file states an ApplicationVersion: each build is number 1, and the stores take the first alone",
+    fix: "write ApplicationVersion, or hand it to the build",
+  },
+  "engine's level": {
+    lacks: "the template of the engine's module does not say which level it is compiled against: the build stops",
+    fix: "put compileSdk **APIVERSION** back",
+  },
+  "engine's classes": {
+    lacks: "the template of the engine's module does not take in libs: the engine's classes are not in the app",
+    fix: "put implementation fileTree(dir: 'libs', include: ['*.jar']) back",
+  },
+  "assets of the engine": {
+    lacks: "the template of Gradle's properties lacks unityStreamingAssets, which the engine's scripts ask for: the build stops",
+    fix: "put unityStreamingAssets=**STREAMING_ASSETS** back",
+  },
   "source of the app": {
     lacks: "the app's build script does not say where the Dart code lies: the framework's plugin stops the build",
     fix: 'put flutter { source = "../.." } back',
@@ -503,6 +527,9 @@ const LINES: Record<TemplateLine, { lacks: string; fix: string }> = {
 const MILD: ReadonlySet<TemplateLine> = new Set<TemplateLine>([
   "version of the bundle",
   "version of the app",
+  "icons of the list",
+  "id of the app",
+  "versions of the app",
   "address of updates",
   "package of updates",
   "package of development builds",

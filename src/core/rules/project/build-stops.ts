@@ -108,6 +108,10 @@ const UNFIT: Record<Unfit["what"], (fact: Unfit) => { message: string; fix: stri
       fix: `state ${inWords(lacking)} in it`,
     };
   },
+  "source of a mapping": ({ value }) => ({
+    message: `no source is called ${value}: the packages that the mapping gives to it are not found`,
+    fix: `add ${value} to packageSources, or write the name of one that is there`,
+  }),
   "address of Gradle": () => ({
     message: "the wrapper's properties have no distributionUrl: it does not know which Gradle to fetch, and nothing is built",
     fix: "put distributionUrl back, as gradle wrapper writes it",

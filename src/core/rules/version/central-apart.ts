@@ -1,3 +1,4 @@
+import type { App } from "../../model/app.js";
 import { defineRule } from "../rule.js";
 
 const project = (reference: string): string =>
@@ -29,8 +30,8 @@ export const centralApart = defineRule({
   severity: "error",
   title: "A package does not match the central list of versions",
   looksAt:
-    "Packages that projects refer to where their versions stand in one central list: those that the list leaves out, and those that have a version of their own beside it.",
-  silentFor: "Every app but those of .NET whose projects switch central package management on.",
+    "Packages that projects refer to where their versions stand in one central list: those that the list leaves out, those that have a version of their own beside it, and those without any, also where nothing switches the list on.",
+  silentFor: "Every app but those of .NET.",
   why: "The restore stops with an error on every machine; a version outside the list is often one that a merge left behind.",
   advice: "Put the version in the central list only; a project that needs another one uses an override.",
   examples: {
@@ -40,16 +41,29 @@ export const centralApart = defineRule({
   check({ app: { centralVersions } }) {
     return centralVersions.map(({ name, what, side, at, list }) => ({
       side,
-      message:
-        what === "no version"
-          ? `${name} has no version: the central list of versions does not contain it`
-          : `${name} has a version of its own, although versions are kept in a central list`,
-      fix:
-        what === "no version"
-          ? `add ${name} to the central list`
-          : `remove the version here, or use VersionOverride where ${name} has to differ`,
+      ...(what === "none at all" ? { severity: "warning" as const } : {}),
+      ...WORDS[what](name),
       places: [at, list],
       subject: `${name} ${what}`,
     }));
   },
 });
+
+const WORDS: Record<App["centralVersions"][number]["what"], (name: string) => { message: string; fix: string }> = {
+  "no version": (name) => ({
+    message: `${name} has no version: the central list of versions does not contain it`,
+    fix: `add ${name} to the central list`,
+  }),
+  "own version": (name) => ({
+    message: `${name} has a version of its own, although versions are kept in a central list`,
+    fix: `remove the version here, or use VersionOverride where ${name} has to differ`,
+  }),
+  "list switched off": (name) => ({
+    message: `${name} has its version in a central list, which nothing switches on: it has none`,
+    fix: "set ManagePackageVersionsCentrally to true in Directory.Packages.props",
+  }),
+  "none at all": (name) => ({
+    message: `${name} has no version: the lowest that its source has is taken`,
+    fix: `write the version of ${name}`,
+  }),
+};

@@ -492,7 +492,7 @@ function noteOutsideSources(app: FactSink, platforms: readonly Platform[], unit:
   }
 }
 
-/** Other projects below the app's folder are other programs. */
+/** Other projects are other programs. */
 function noteOtherPrograms(discovery: Discovery, app: FactSink, units: UnitOfApp[]): void {
   const folders = new Set(units.map(({ project: unit }) => unit.folder));
   // A reference whose path is not known may be to any of them.
@@ -501,9 +501,12 @@ function noteOtherPrograms(discovery: Discovery, app: FactSink, units: UnitOfApp
     const isWhole = !open && units.filter(({ project: other }) => other.folder === unit.folder).length === 1;
     app.assembly(unit.folder, { aside: false, name: isWhole ? unit.name : "", references: isWhole ? seenFrom(unit, units) : [] });
   }
-  for (const [folder, { files }] of foldersBelow(discovery.index, app.path))
-    if (!folders.has(folder) && folder !== app.path && files.some((name) => PROJECT_FILE.test(name)))
-      app.assembly(folder, { aside: true, name: "", references: [] });
+  // By their names they may be what the app's code means and does not refer to.
+  for (const [folder, { files }] of discovery.index) {
+    const file = folders.has(folder) || folder === app.path ? undefined : files.find((name) => PROJECT_FILE.test(name));
+    if (file !== undefined && (!open || isWithin(folder, app.path)))
+      app.assembly(folder, { aside: true, name: open ? "" : file.replace(/\.\w+$/, ""), references: [] });
+  }
 }
 
 function sideOfUnit(platforms: readonly Platform[]): SideName {

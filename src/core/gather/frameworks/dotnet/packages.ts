@@ -8,6 +8,7 @@ import { at, entriesOf, placeOf, textAt } from "../../../syntax/data.js";
 import { children, type XmlElement } from "../../../syntax/xml.js";
 import { compare, satisfies } from "../../../versions/nuget.js";
 import type { ProjectFiles } from "../../project-files.js";
+import type { AppFacts } from "../../../model/app.js";
 import type { FactSink } from "../../sink.js";
 import { includesOf, isOn, textOfProperty, updatesOf, type DotnetProject, type Platform } from "./project.js";
 
@@ -136,37 +137,63 @@ function isCentral(build: Evaluated): boolean {
   return isOn(build, "ManagePackageVersionsCentrally");
 }
 
-/** References that the central list leaves without a version, and versions in a project whose list is central: the restore fails. */
-export function centralMistakes(
-  units: readonly UnitOfApp[],
-): { name: string; what: "no version" | "own version"; side: SideName; at: Place; list: Place }[] {
-  const found = new Map<string, { name: string; what: "no version" | "own version"; side: SideName; at: Place; list: Place }>();
+type CentralMistake = AppFacts["centralVersions"][number];
+
+/**
+ * References that the central list leaves without a version, versions in a project whose list is central, and references without any: the restore fails, or
+ * takes the lowest version. Source: learn.microsoft.com, "Central package management"; NuGet's warning NU1604.
+ */
+export function centralMistakes(units: readonly UnitOfApp[]): CentralMistake[] {
+  const found = new Map<string, CentralMistake>();
   for (const { project, platforms } of units)
     for (const platform of platforms) {
       const build = project.build(platform);
-      if (!isCentral(build)) continue;
-      const property = build.property("ManagePackageVersionsCentrally");
-      for (const item of includesOf(build, "PackageReference")) {
-        if (item.open || item.metadata.get("IsImplicitlyDefined")) continue;
-        const own = item.metadata.get("Version");
-        const fixed =
-          item.metadata.has("VersionOverride") ||
-          updatesOf(build, "PackageReference", item.include).some(({ metadata }) => metadata.has("VersionOverride"));
-        const what = own ? "own version" : !fixed && central(build, item.include) === undefined ? "no version" : undefined;
-        const key = `${item.include} ${item.at.file} ${item.at.line}`;
-        if (what === undefined || found.has(key)) continue;
-        // Of a list that could not be read to its end nobody knows what it leaves out.
-        if (what === "no version" && build.imports.some(({ exists }) => exists !== true)) continue;
-        found.set(key, {
-          name: item.include,
-          what,
-          side: platforms.length > 1 ? "shared" : platform,
-          at: own?.at ?? item.at,
-          list: property?.place ?? startOf(project.file),
-        });
+      const side = platforms.length > 1 ? "shared" : platform;
+      const mistakes = isCentral(build) ? besideList(project, build, side) : unversioned(project, build, side);
+      for (const mistake of mistakes) {
+        const key = `${mistake.name} ${mistake.at.file} ${mistake.at.line}`;
+        if (!found.has(key)) found.set(key, mistake);
       }
     }
   return [...found.values()];
+}
+
+function besideList(project: DotnetProject, build: Evaluated, side: SideName): CentralMistake[] {
+  const property = build.property("ManagePackageVersionsCentrally");
+  return includesOf(build, "PackageReference").flatMap((item): CentralMistake[] => {
+    if (item.open || item.metadata.get("IsImplicitlyDefined")) return [];
+    const own = item.metadata.get("Version");
+    const fixed =
+      item.metadata.has("VersionOverride") ||
+      updatesOf(build, "PackageReference", item.include).some(({ metadata }) => metadata.has("VersionOverride"));
+    const what = own ? "own version" : !fixed && central(build, item.include) === undefined ? "no version" : undefined;
+    // Of a list that could not be read to its end nobody knows what it leaves out.
+    if (what === undefined || (what === "no version" && build.imports.some(({ exists }) => exists !== true))) return [];
+    return [{ name: item.include, what, side, at: own?.at ?? item.at, list: property?.place ?? startOf(project.file) }];
+  });
+}
+
+/** Packages of the framework to which its own edition gives the version. Source: learn.microsoft.com, "Implicit package references". */
+const IMPLICIT = /^(?:Microsoft\.(?:AspNetCore|NETCore)\.(?:App|All)|NETStandard\.Library|FSharp\.Core)$/i;
+
+function unversioned(project: DotnetProject, build: Evaluated, side: SideName): CentralMistake[] {
+  if (build.imports.some(({ exists }) => exists !== true)) return [];
+  return includesOf(build, "PackageReference").flatMap((item): CentralMistake[] => {
+    const updates = updatesOf(build, "PackageReference", item.include);
+    const has = (name: string): boolean => item.metadata.has(name) || updates.some(({ metadata }) => metadata.has(name));
+    if (item.open || item.include.includes("$") || has("IsImplicitlyDefined") || has("Version") || has("VersionOverride")) return [];
+    if (IMPLICIT.test(item.include)) return [];
+    const listed = central(build, item.include);
+    return [
+      {
+        name: item.include,
+        what: listed ? "list switched off" : "none at all",
+        side,
+        at: item.at,
+        list: listed?.place ?? startOf(project.file),
+      },
+    ];
+  });
 }
 
 function dependencyOf(
@@ -303,6 +330,8 @@ export interface PackageSources {
   /** Patterns of packages by source; empty without a mapping. */
   mapping: { source: string; pattern: string; at: Place }[];
   file: Place | undefined;
+  /** What the machine and the person have is not asked. */
+  cleared: boolean;
 }
 
 /**
@@ -311,7 +340,7 @@ export interface PackageSources {
  */
 function packageSources(files: ProjectFiles, folder: string): PackageSources {
   const chain: XmlElement[] = sourceFiles(files, folder);
-  const result: PackageSources = { sources: [], mapping: [], file: undefined };
+  const result: PackageSources = { sources: [], mapping: [], file: undefined, cleared: false };
   const off = new Set<string>();
   for (const root of chain) {
     result.file = root.source.place(root.start);
@@ -320,8 +349,10 @@ function packageSources(files: ProjectFiles, folder: string): PackageSources {
         const key = element.attributes.get("key")?.value ?? "";
         if (section.name === "packageSources") {
           const value = element.attributes.get("value");
-          if (element.name === "clear") result.sources = [];
-          else if (element.name === "remove") result.sources = result.sources.filter((source) => source.key !== key);
+          if (element.name === "clear") {
+            result.sources = [];
+            result.cleared = true;
+          } else if (element.name === "remove") result.sources = result.sources.filter((source) => source.key !== key);
           else if (element.name === "add" && value) result.sources.push({ key, url: value.value, at: element.source.place(value.start) });
         } else if (section.name === "disabledPackageSources") {
           if (element.name === "clear") off.clear();
@@ -354,7 +385,7 @@ function sourceFiles(files: ProjectFiles, folder: string): XmlElement[] {
 
 /** Notes the sources, the folders among them, and the packages that no mapping covers. */
 export function noteSources(files: ProjectFiles, app: FactSink, folder: string, side: SideName): void {
-  const { sources, mapping, file } = packageSources(files, folder);
+  const { sources, mapping, file, cleared } = packageSources(files, folder);
   for (const { url, at: place } of sources) {
     if (/^\w+:\/\//.test(url)) {
       app.repository({ kind: "url", url: known(url, place), for: "packages", groups: [], module: "NuGet.config", at: place });
@@ -373,6 +404,10 @@ export function noteSources(files: ProjectFiles, app: FactSink, folder: string, 
       at: place,
     });
   }
+  // Sources of the machine come on top, unless the list is cleared.
+  for (const { source, at: place } of cleared ? mapping : [])
+    if (!sources.some(({ key }) => key.toLowerCase() === source.toLowerCase()))
+      app.unfitValue({ what: "source of a mapping", value: source, side, at: place });
   if (mapping.length === 0 || !file) return;
   const patterns = mapping.map(({ pattern }) => pattern.toLowerCase());
   const covered = (name: string): boolean =>

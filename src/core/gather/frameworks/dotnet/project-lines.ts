@@ -41,6 +41,7 @@ export function noteProjectLines(discovery: Discovery, app: FactSink, of: AppPro
     const folders = ["Android", "iOS"].filter((name) => project.tree.isFolder(join(first.folder, "Platforms", name)));
     if (build.property("SingleProject") === undefined && folders.length === 2) lacks("single project");
     noteIcons(project, app, of);
+    noteIdentity(app, of, lacks);
   }
   for (const unit of of.units) noteBinding(discovery, app, unit, of);
   noteTrimmer(discovery, app, first, side);
@@ -119,6 +120,23 @@ function madeIcons(build: Evaluated): { names: string[]; open: boolean } {
   };
 }
 
+/**
+ * The id and the number of the app, where nothing at all states them. Source: learn.microsoft.com, ".NET MAUI single project" (ApplicationId,
+ * ApplicationVersion).
+ */
+function noteIdentity(app: FactSink, { android, ios }: AppProjects, lacks: (line: TemplateLine) => void): void {
+  const builds = [android?.build("android"), ios?.build("ios")].flatMap((build) => build ?? []);
+  if (builds.some((build) => build.imports.some(({ exists }) => exists !== true) || textOfProperty(build, "GenerateApplicationManifest")))
+    return;
+  const isUnsaid = (name: string): boolean => builds.every((build) => build.property(name) === undefined);
+  const stated = (names: RegExp): boolean =>
+    app.entries.some(({ kind, name }) => /^(plist|manifestAttribute)$/.test(kind) && names.test(name));
+  const hasId = [app.android?.ids, app.ios?.ids].some((ids) => (ids ?? []).some(({ value }) => value.kind === "known"));
+  if (isUnsaid("ApplicationId") && !hasId) lacks("id of the app");
+  if (isUnsaid("ApplicationVersion") && !isUnsaid("ApplicationDisplayVersion") && !stated(/^(CFBundleVersion|versionCode)$/))
+    lacks("versions of the app");
+}
+
 /** Icons that the manifest and the property list name, against those that the project makes or has. */
 function noteIcons(project: ProjectFiles, app: FactSink, { android, ios }: AppProjects): void {
   const [manifest] = app.manifests;
@@ -165,6 +183,10 @@ function noteIconSet(project: ProjectFiles, app: FactSink, ios: DotnetProject, l
   const entry = at(project.plist(list)?.root, "XSAppIconAssets");
   const text = textAt(entry);
   const { names, open } = madeIcons(ios.build("ios"));
+  const root = project.plist(list)?.root;
+  // Source: learn.microsoft.com, "Add an app icon to a .NET MAUI app project" (XSAppIconAssets).
+  if (root && !entry && names.length > 0 && !open && !/CFBundleIcon/.test(project.text(list)?.text ?? ""))
+    app.templateLine({ line: "icons of the list", side: "ios", at: startOf(list) });
   if (!entry || text === undefined || open) return;
   const isThere = [ios.folder, parentOf(list)].some((folder) => project.tree.isFolder(join(folder, text)));
   const sets = names.map((icon) => `Assets.xcassets/${icon}.appiconset`);

@@ -86,6 +86,11 @@ export function readTemplates(discovery: Discovery, unity: UnityProject, app: Fa
 function noteOwnLines(project: ProjectFiles, app: FactSink, unity: UnityProject, templates: readonly GradleModule[]): void {
   for (const { buildFile } of templates) if (buildFile !== undefined) noteMarks(project, app, buildFile);
   noteLibrary(project, app, unity, templates);
+  const properties = join(unity.folder, FOLDER, "gradleTemplate.properties");
+  const source =
+    project.tree.isFile(properties) && !switchedOff(unity, "useCustomGradlePropertiesTemplate") ? project.text(properties) : undefined;
+  if (source && !/^\s*unityStreamingAssets\b|\*\*STREAMING_ASSETS\*\*/m.test(source.text))
+    app.templateLine({ line: "assets of the engine", side: "android", at: startOf(properties) });
 }
 
 /** Marks that the editor does not know: they stay as they are, and the script is none. */
@@ -108,6 +113,11 @@ function noteLibrary(project: ProjectFiles, app: FactSink, { folder }: UnityProj
   if (!main?.buildFile || main.unread.length > 0) return;
   if (!main.plugins.some(({ id }) => id === "com.android.library"))
     app.templateLine({ line: "engine's library", side: "android", at: main.plugins[0]?.at ?? startOf(main.buildFile) });
+  const text = withoutComments(project.text(main.buildFile)?.text ?? "");
+  // Source: the templates that Unity's editor copies into Assets/Plugins/Android (docs.unity3d.com, "Gradle template files").
+  const line = (name: TemplateLine): void => app.templateLine({ line: name, side: "android", at: startOf(main.buildFile ?? "") });
+  if (!/\bcompileSdk/.test(text)) line("engine's level");
+  if (!/\bfileTree\b|\bunity-classes\b/.test(text)) line("engine's classes");
   const named = main.settings.some(({ block, name }) => block === "" && name === "namespace");
   const edition = /m_EditorVersion:\s*(\d+)/.exec(project.text(join(folder, "ProjectSettings/ProjectVersion.txt"))?.text ?? "")?.[1];
   if (!named && Number(edition) >= NAMESPACE_SINCE)
