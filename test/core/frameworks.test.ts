@@ -482,7 +482,7 @@ describe(".NET", () => {
       ...single(
         items('<PackageReference Include="Quaymap.Mobile" />', '<PackageReference Include="Gull.Mobile" VersionOverride="5.2.0" />'),
       ),
-      "Directory.Packages.props": `<Project>\n${items('<PackageVersion Include="Quaymap.Mobile" Version="[4.2.0]" />', '<PackageVersion Include="Gull.Mobile" Version="5.0.0" />')}</Project>\n`,
+      "Directory.Packages.props": `<Project>\n<PropertyGroup><ManagePackageVersionsCentrally>true</ManagePackageVersionsCentrally></PropertyGroup>\n${items('<PackageVersion Include="Quaymap.Mobile" Version="[4.2.0]" />', '<PackageVersion Include="Gull.Mobile" Version="5.0.0" />')}</Project>\n`,
       "Lock/packages.lock.json":
         '{ "version": 1, "dependencies": { "net8.0-android34.0": { "Quaymap.Mobile": { "type": "Direct", "requested": "[4.1.0, )", "resolved": "4.1.0" } } } }',
     };

@@ -128,6 +128,7 @@ describe(".NET", () => {
 		<ApplicationTitle>Lock</ApplicationTitle>
 		<ApplicationId>example.maresia.lock</ApplicationId>
 		<ApplicationDisplayVersion>1.0</ApplicationDisplayVersion>
+		<ApplicationVersion>1</ApplicationVersion>
 
 		<SupportedOSPlatformVersion Condition="$([MSBuild]::GetTargetPlatformIdentifier('$(TargetFramework)')) == 'ios'">11.0</SupportedOSPlatformVersion>
 		<SupportedOSPlatformVersion Condition="$([MSBuild]::GetTargetPlatformIdentifier('$(TargetFramework)')) == 'maccatalyst'">13.1</SupportedOSPlatformVersion>
@@ -150,7 +151,9 @@ describe(".NET", () => {
     "Resources/AppIcon/appicon.svg": "<svg />\n",
     "Platforms/Android/AndroidManifest.xml":
       '<?xml version="1.0" encoding="utf-8"?>\n<manifest xmlns:android="http://schemas.android.com/apk/res/android">\n\t<application android:allowBackup="true" android:supportsRtl="true"></application>\n\t<uses-permission android:name="android.permission.INTERNET" />\n</manifest>\n',
-    "Platforms/iOS/Info.plist": plist("\t<key>LSRequiresIPhoneOS</key>\n\t<true/>\n"),
+    "Platforms/iOS/Info.plist": plist(
+      "\t<key>LSRequiresIPhoneOS</key>\n\t<true/>\n\t<key>XSAppIconAssets</key>\n\t<string>Assets.xcassets/appicon.appiconset</string>\n",
+    ),
   };
   const platformProject = (guid: string, more: string, items: string) => `<?xml version="1.0" encoding="utf-8"?>
 <Project DefaultTargets="Build" ToolsVersion="4.0" xmlns="http://schemas.microsoft.com/developer/msbuild/2003">

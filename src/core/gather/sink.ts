@@ -82,6 +82,7 @@ export class FactSink implements AppFacts {
   readonly configuredApart: AppFacts["configuredApart"] = [];
   readonly centralVersions: AppFacts["centralVersions"] = [];
   readonly uncovered: AppFacts["uncovered"] = [];
+  readonly otherProjects: AppFacts["otherProjects"] = [];
   readonly unfitProjects: AppFacts["unfitProjects"] = [];
   readonly debugOptions: AppFacts["debugOptions"] = [];
   readonly flavorGaps: AppFacts["flavorGaps"] = [];
@@ -383,6 +384,10 @@ export class FactSink implements AppFacts {
 
   debugOption(...facts: readonly Item<"debugOptions">[]): void {
     put(this.debugOptions, ...facts);
+  }
+
+  otherProject(...names: readonly string[]): void {
+    put(this.otherProjects, ...names);
   }
 
   unfitProject(...facts: readonly Item<"unfitProjects">[]): void {

@@ -433,6 +433,8 @@ export interface AppFacts {
   }[];
   /** Packages that no source is to be asked for, by a list that says which source has which. */
   readonly uncovered: readonly { package: string; sdk: string; side: SideName; at: Place; list: Place }[];
+  /** Projects of the tree that no project of the app refers to, by their names. */
+  readonly otherProjects: readonly string[];
   /** Projects that another refers to and cannot take in, as they are made for newer or other frameworks. */
   readonly unfitProjects: readonly { project: string; side: "android" | "ios"; offers: string; wanted: string; at: Place; owner: Place }[];
   /** Flavours of the Android side that the framework asks Xcode for by name, and that are not there. */

@@ -343,7 +343,10 @@ const PREDEFINED = "Assembly-CSharp";
  * Namespaces that the code of one assembly uses and that only assemblies declare to which it does not refer. The code that no definition
  * claims may use all; no definition can refer to it. Source: docs.unity3d.com, "Assembly definitions" (references).
  */
-function inAssemblies({ kind, assemblies, dependencies }: App, sources: readonly SourceFile[]): CodeFacts["elsewhere"] {
+function inAssemblies(
+  { kind, assemblies, dependencies, otherProjects: others }: App,
+  sources: readonly SourceFile[],
+): CodeFacts["elsewhere"] {
   if ((kind !== "unity" && kind !== "dotnet") || assemblies.size === 0) return [];
   const ofFile = (file: string): AssemblyFact | undefined => assemblyOf(assemblies, file);
   const declaring = new Map<string, Set<string>>();
@@ -355,7 +358,6 @@ function inAssemblies({ kind, assemblies, dependencies }: App, sources: readonly
     }
   const found: CodeFacts["elsewhere"] = [];
   // A project that nothing refers to is known by its name, which is that of its first namespace.
-  const others = kind === "dotnet" ? [...assemblies.values()].flatMap(({ aside, name }) => (aside && name !== "" ? name : [])) : [];
   const packages = dependencies.flatMap(({ ecosystem, name }) => (ecosystem === "nuget" ? name.toLowerCase() : []));
   const ofNone = (namespace: string): Set<string> | undefined => {
     const names = others.filter((name) => namespace === name || namespace.startsWith(`${name}.`));

@@ -97,7 +97,7 @@ const LINES: Record<TemplateLine, { lacks: string; fix: string }> = {
     fix: "put the lines with rootProject.layout.buildDirectory back, as in the framework's template",
   },
   "version of the app": {
-    lacks: "pubspec.yaml states no version, and the native projects take theirs from it: each build is 1.0, number 1",
+    lacks: "pubspec.yaml states no version, and the native projects take theirs from it: a build that is given none is 1.0, number 1",
     fix: "write version: with the version and the number of the build, 4.7.0+112",
   },
   "settings of the pods": {
@@ -531,6 +531,8 @@ const MILD: ReadonlySet<TemplateLine> = new Set<TemplateLine>([
   "id of the app",
   "versions of the app",
   "address of updates",
+  "id of the platform",
+  "packages of the router",
   "package of updates",
   "package of development builds",
   "links on one side",

@@ -379,6 +379,7 @@ const OF_SOME: ReadonlySet<ComponentFault["what"]> = new Set<ComponentFault["wha
   "right to left",
   "orientation",
   "unnamed list",
+  "filter without data",
 ]);
 
 /** What stops only some ways into the app: links from a browser. */

@@ -222,6 +222,7 @@ function unbroughtPlatform(
     return [];
   const classpath = all.flatMap(({ dependencies }) => dependencies.filter(({ kind }) => kind === "classpath"));
   const declared = all.flatMap(({ plugins }) => plugins.filter(({ version }) => version !== undefined));
+  if (all.some(({ settings: stated }) => stated.some(({ name }) => name === "eachPlugin"))) return [];
   // Others bring what they are made for.
   if (classpath.some(({ group }) => !/^(com\.android|org\.jetbrains)/.test(group) && /react|flutter|expo/i.test(group))) return [];
   const isBroughtBy = (ids: RegExp, artifact: RegExp): boolean =>
@@ -234,7 +235,9 @@ function unbroughtPlatform(
     );
     // Where the build brings neither, it has to be one that looks plugins up, and Kotlin's plugin is a matter for later.
     const looksUp = [settings, root].some(({ repositories }) => repositories.some((repository) => repository.for === "plugins"));
-    const isWhole = settings.buildFile !== undefined && root.buildFile !== undefined && root !== application && looksUp && index === 0;
+    const isRead = settings.unread.every(({ what }) => what.startsWith("the module ")) && root.unread.length === 0;
+    const isWhole =
+      settings.buildFile !== undefined && root.buildFile !== undefined && root !== application && looksUp && isRead && index === 0;
     if (!plugin || state[index] || !(isWhole || state.some(Boolean))) return [];
     return [
       {

@@ -1,6 +1,6 @@
 import { distance } from "fastest-levenshtein";
 import { mayApply } from "../../derive/android-plugin.js";
-import { GOOGLE_ONLY_GROUPS } from "../../knowledge/platform-packages.js";
+import { GOOGLE_ONLY_GROUPS, PLATFORM_PLUGIN } from "../../knowledge/platform-packages.js";
 import type { AndroidSide, App } from "../../model/app.js";
 import type { Dependency, RepositoryFact } from "../../model/facts.js";
 import type { RawFinding } from "../../model/finding.js";
@@ -132,6 +132,8 @@ function withoutAny(model: App, { build, generated, module, modules }: AndroidSi
   if (build.conventions.length > 0 || build.hasOwnCode) return [];
   const plugins = all.flatMap((one) => one.plugins.filter(({ applied }) => applied));
   if (plugins.some(({ id }) => mayApply(id) || ADDS_REPOSITORIES.test(id))) return [];
+  // A plugin of the settings is often made for that.
+  if (settings.plugins.some(({ id, applied }) => applied && !PLATFORM_PLUGIN.test(id) && !id.startsWith("com.gradle."))) return [];
   const wanting = model.dependencies.find(
     ({ ecosystem, route, test, places }) => ecosystem === "maven" && route === "registry" && !test && places[0]?.file === module.buildFile,
   );

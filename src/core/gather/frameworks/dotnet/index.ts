@@ -501,11 +501,16 @@ function noteOtherPrograms(discovery: Discovery, app: FactSink, units: UnitOfApp
     const isWhole = !open && units.filter(({ project: other }) => other.folder === unit.folder).length === 1;
     app.assembly(unit.folder, { aside: false, name: isWhole ? unit.name : "", references: isWhole ? seenFrom(unit, units) : [] });
   }
-  // By their names they may be what the app's code means and does not refer to.
   for (const [folder, { files }] of discovery.index) {
     const file = folders.has(folder) || folder === app.path ? undefined : files.find((name) => PROJECT_FILE.test(name));
-    if (file !== undefined && (!open || isWithin(folder, app.path)))
-      app.assembly(folder, { aside: true, name: open ? "" : file.replace(/\.\w+$/, ""), references: [] });
+    if (file === undefined) continue;
+    if (isWithin(folder, app.path)) app.assembly(folder, { aside: true, name: "", references: [] });
+    // By its name it may be what the app's code means and does not refer to.
+    const name = file.replace(/\.\w+$/, "");
+    const isTaken = units.some(({ project: unit }) =>
+      unit.all.some((build) => includesOf(build, "Reference").some(({ include }) => include.split(",")[0] === name)),
+    );
+    if (!open && !isTaken) app.otherProject(name);
   }
 }
 

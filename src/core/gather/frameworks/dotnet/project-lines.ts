@@ -185,7 +185,14 @@ function noteIconSet(project: ProjectFiles, app: FactSink, ios: DotnetProject, l
   const { names, open } = madeIcons(ios.build("ios"));
   const root = project.plist(list)?.root;
   // Source: learn.microsoft.com, "Add an app icon to a .NET MAUI app project" (XSAppIconAssets).
-  if (root && !entry && names.length > 0 && !open && !/CFBundleIcon/.test(project.text(list)?.text ?? ""))
+  if (
+    root &&
+    !entry &&
+    names.length > 0 &&
+    !open &&
+    ios.build("ios").property("AppIcon") === undefined &&
+    !/CFBundleIcon/.test(project.text(list)?.text ?? "")
+  )
     app.templateLine({ line: "icons of the list", side: "ios", at: startOf(list) });
   if (!entry || text === undefined || open) return;
   const isThere = [ios.folder, parentOf(list)].some((folder) => project.tree.isFolder(join(folder, text)));

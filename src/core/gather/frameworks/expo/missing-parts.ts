@@ -1,6 +1,6 @@
 import type { TemplateLine } from "../../../model/app.js";
 import { startOf, type Place } from "../../../model/place.js";
-import { at, placeOf, textAt, type Data } from "../../../syntax/data.js";
+import { at, entriesOf, placeOf, textAt, type Data } from "../../../syntax/data.js";
 import { ancestors, findInstalled, readManifest } from "../../packages/packages.js";
 import type { ProjectFiles } from "../../project-files.js";
 import type { FactSink } from "../../sink.js";
@@ -52,11 +52,18 @@ function noteEntry({ project, path }: ExpoApp, main: string | undefined, tell: (
   if (main === undefined && !isThere) tell();
 }
 
+/** What templates state of both platforms, whichever is built. */
+const OF_LOOKS =
+  /^(?:supportsTablet|icon|adaptiveIcon|splash|edgeToEdgeEnabled|predictiveBackGestureEnabled|softwareKeyboardLayoutMode|versionCode|buildNumber)$/;
+
 /** Source: docs.expo.dev, "app.json / app.config.js" (android.package, ios.bundleIdentifier: needed to write the native projects). */
-function noteIds({ app, config: { root, file } }: ExpoApp, tell: (line: TemplateLine, at: Place, side: "android" | "ios") => void): void {
+function noteIds({ app, config: { root } }: ExpoApp, tell: (line: TemplateLine, at: Place, side: "android" | "ios") => void): void {
   const [android, ios] = [at(root, "android", "package"), at(root, "ios", "bundleIdentifier")];
-  if (app.android && app.ios && (android === undefined) !== (ios === undefined))
-    tell("id of the platform", android || ios ? placeOf((android ?? ios) as Data) : startOf(file), android ? "ios" : "android");
+  const side = android ? "ios" : "android";
+  // A platform of which nothing but looks is stated is perhaps not built.
+  const isMeant = entriesOf(at(root, side)).some(([key]) => !OF_LOOKS.test(key));
+  if (app.android && app.ios && (android === undefined) !== (ios === undefined) && isMeant)
+    tell("id of the platform", placeOf(at(root, side) as Data), side);
 }
 
 /** Source: docs.expo.dev, "EAS Update" (updates.url, runtimeVersion, expo-updates; a channel in a build profile). */

@@ -106,7 +106,8 @@ function settingsLines(file: string, text: string, others: string, lacks: Lacks)
 }
 
 /** The root's own folder, and that of each module: `rootProject.buildDir = '../build'`, `project.layout.buildDirectory.value(…)`. */
-const MOVES = /(\bproject\.)?\b(?:rootProject\.)?(?:layout\.)?buildDir(?:ectory)?\s*(?:=[^=]|\.(?:set|value|fileValue)\s*\()/g;
+const MOVES =
+  /(\bproject\.)?\b(?:rootProject\.)?(?:layout\.)?buildDir(?:ectory)?\s*(?:=[^=]|\.(?:set|value|fileValue)\s*\()|\bset[bB]uildDir\s*\(/g;
 
 /** Source: the template of the Flutter SDK (android/build.gradle); the tool looks for what Gradle made below the app's own folder build/. */
 function movedFolder(app: FactSink, lacks: Lacks, around: readonly string[], script: string | undefined): void {
@@ -115,8 +116,9 @@ function movedFolder(app: FactSink, lacks: Lacks, around: readonly string[], scr
   if (root === undefined || script === undefined || all.some((text) => FURTHER_SCRIPT.test(text))) return;
   const moved = [...script.matchAll(MOVES)];
   const isElsewhere = around.some((text) => /\bbuildDir(?:ectory)?\b/.test(text));
-  if (!isElsewhere && !(moved.some(([, ofModules]) => ofModules === undefined) && moved.some(([, ofModules]) => ofModules !== undefined)))
-    lacks("folder of the build", "android", startOf(root));
+  // One statement for all of them is enough.
+  const isForAll = /\ballprojects\s*\{[^}]*\b(?:buildDir|setBuildDir|buildDirectory)\b/.test(script);
+  if (!isElsewhere && !isForAll && moved.length < 2) lacks("folder of the build", "android", startOf(root));
 }
 
 const FURTHER_SCRIPT = /\bapply\s*(?:\(\s*)?from\s*[:=](?![^\n]*flutter)|convention/;

@@ -373,7 +373,8 @@ export function noteSpecFiles(
   if (!spec || isInstalled(file) || spec.unread.length > 0) return;
   noteOwnPod(project, app, spec);
   const folder = parentOf(file);
-  if (spec.lacking.length > 0)
+  // What pub laid down is nobody's to mend.
+  if (spec.lacking.length > 0 && !/(^|\/)(?:\.pub-cache|\.symlinks|ephemeral)\//.test(file))
     app.unfitValue({ what: "attribute of a pod", value: `${spec.name} ${spec.lacking.join(", ")}`, side: "ios", at: spec.at });
   const lost = (pattern: string): boolean => !/[$#]/.test(pattern) && filesMatching(project.tree, folder, pattern).length === 0;
   const tell = (text: string): void =>

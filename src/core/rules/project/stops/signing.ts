@@ -9,9 +9,9 @@ import { textOf } from "../../../model/value.js";
 export function unsigned(module: GradleModule): RawFinding[] {
   const { settings } = module;
   const made = new Map<string, Set<string>>([["debug", new Set<string>(PARTS)]]);
-  for (const { block, name, at } of settings) {
+  for (const { block, name } of settings) {
     const of = /^signingConfigs\.(\w+)/.exec(block)?.[1];
-    if (of === undefined || at.file !== module.buildFile) continue;
+    if (of === undefined) continue;
     made.set(of, (made.get(of) ?? new Set()).add(name.replace(/^set([A-Z])/, (_, letter: string) => letter.toLowerCase())));
   }
   const told = new Set<string>();

@@ -8,8 +8,8 @@ import { reason } from "../../../../model/reason.js";
 import { known, unknown, type Value } from "../../../../model/value.js";
 import { callName, plainText, type Expr } from "../../../../syntax/script/ast.js";
 import { noteAbsent } from "./dependencies-block.js";
-import type { Block, GradleHost } from "./host.js";
-import { delegateOf, type Reading } from "./reading.js";
+import type { Block, GradleHost, Handler } from "./host.js";
+import { delegateOf, type Delegate, type Reading, type Standing } from "./reading.js";
 
 const LEVELS = new Set(["compileSdk", "minSdk", "targetSdk"]);
 
@@ -29,8 +29,19 @@ const CONTAINERS =
 /** What the Android plugin makes where nothing declares it. Source: developer.android.com, "Configure build variants". */
 const BUILD_TYPES = ["debug", "release"];
 
+/** One of the things that a block is a list of, also where it is asked for in the middle of a statement. */
+const element: Handler = (call, host) => (CONTAINERS.test(host.standing.path.at(-1) ?? "") ? androidCall(call, host) : undefined);
+
 export const ANDROID: Block = {
   calls: {
+    getByName: element,
+    named: element,
+    maybeCreate: element,
+    create: element,
+    register: element,
+    creating: (call, host) => host.inside(call, {}),
+    registering: (call, host) => host.inside(call, {}),
+    getting: (call, host) => host.inside(call, {}),
     repositories: (call, host) => host.inside(call, { block: "repositories" }),
     dependencies: (call, host) => host.inside(call, { block: "dependencies" }),
   },
@@ -48,12 +59,17 @@ function androidCall(call: CallPart, host: GradleHost): Result | undefined {
   if (block && LEVELS.has(name)) return host.inside(call, { block: "level", path: [...around, name] });
   if (block && NAMING.test(name)) {
     const label = textIn(given[0]?.result);
-    if (label !== undefined) return host.inside(call, { path: [...around, label] });
+    if (label !== undefined) {
+      noteSigning(call, host, label);
+      return host.inside(call, { path: [...around, label] });
+    }
     return given[0]?.result.kind === "unknown" ? { kind: "unknown", why: given[0].result.why, place: call.place } : host.inside(call, {});
   }
-  if (block && WRAPPING.test(name)) return name === "all" || /[eE]ach$/.test(name) ? eachNamed(call, host) : host.inside(call, {});
+  if (block && WRAPPING.test(name))
+    return name === "all" || /[eE]ach$/.test(name) ? eachNamed(call, host) : host.inside(call, standingOf(call, host));
   if (NAMING.test(name) && given.length > 0 && CONTAINERS.test(around.at(-1) ?? "")) {
     const label = textIn(given[0]?.result);
+    if (label !== undefined && !/^(?:getByName|named|getAt)$/.test(name)) noteSigning(call, host, label);
     return label === undefined ? undefined : delegateOf(host.reading, { ...host.standing, path: [...around, label] });
   }
   if (
@@ -63,6 +79,7 @@ function androidCall(call: CallPart, host: GradleHost): Result | undefined {
   ) {
     const meant = around.length === 0 && given.length === 0 ? misspelling(name, ANDROID_BLOCKS) : undefined;
     if (meant !== undefined) host.reading.module.strayNames.push({ what: "block", name, right: meant, at: call.place });
+    noteSigning(call, host, name);
     return host.inside(call, { path: [...around, name] });
   }
   // A name alone is the block of that name: `defaultConfig.minSdk`, `buildTypes`.
@@ -72,10 +89,31 @@ function androidCall(call: CallPart, host: GradleHost): Result | undefined {
   return NOTHING;
 }
 
+/** Where the block of `signingConfigs.getByName("upload").apply { }` stands: in what is asked for in front of it. */
+function standingOf(call: CallPart, host: GradleHost): Partial<Standing> {
+  const of = call.expr.callee.kind === "member" ? call.receiver() : undefined;
+  if (of?.kind !== "object" || of.name !== "delegate") return {};
+  const { reading, standing } = of.of as Delegate;
+  return reading === host.reading ? standing : {};
+}
+
+/** A setting of which nothing but that it is stated is known. */
+export function mark({ place }: Pick<CallPart, "place">, host: GradleHost, name: string, block = ""): void {
+  host.reading.module.settings.push({ block, name, values: [], named: new Map(), conditional: true, at: place });
+}
+
+/** A signing configuration is there, whatever is said of it. */
+function noteSigning(call: Pick<CallPart, "place">, host: GradleHost, name: string): void {
+  const around = host.standing.path;
+  if (around.at(-1) === "signingConfigs") mark(call, host, "isMade", blockName([...around, name]));
+}
+
 /** `buildTypes.all { }`: the same for each that is there. */
 function eachNamed(call: CallPart, host: GradleHost): Result | undefined {
   const { path } = host.standing;
   const container = path.at(-1) ?? "";
+  if (/Variants$/.test(container) && /\bversionCode/.test(call.frame.source.text.slice(call.expr.start, call.expr.end)))
+    mark(call, host, "versionCodeOfVariants");
   if (container !== "buildTypes" && container !== "productFlavors") return host.inside(call, {});
   const prefix = container === "buildTypes" ? "buildType:" : "flavor:";
   const declared = host.reading.module.settings.flatMap(({ block }) =>
@@ -88,8 +126,9 @@ function eachNamed(call: CallPart, host: GradleHost): Result | undefined {
 
 export function androidAssign(assignment: Assignment, path: readonly string[], host: GradleHost): boolean {
   const { statement, frame } = assignment;
-  if (statement.operator === "by" || path.length === 0) return false;
   const around = host.standing.path;
+  if (statement.operator === "by") return path.length === 1 && delegated(assignment, path[0] as string, around, host);
+  if (path.length === 0) return false;
   const { target } = statement;
   const place = frame.source.place(
     Math.max(0, target.kind === "name" || target.kind === "member" ? target.end - target.name.length : target.start),
@@ -114,6 +153,17 @@ export function androidAssign(assignment: Assignment, path: readonly string[], h
   // What is added to a list of the plugin's own is a value of it.
   const plain = statement.operator === "=" ? given() : [{ result: evaluate(statement.value, frame), expr: statement.value }];
   addSetting(host, steps.slice(0, -1), steps.at(-1) as string, plain, new Map(), frame, place);
+  return true;
+}
+
+/** `val upload by creating { }`: one of the things that the block is a list of, by the name of the variable. */
+function delegated({ statement: { value }, frame }: Assignment, name: string, around: readonly string[], host: GradleHost): boolean {
+  const how = value.kind === "call" ? callName(value) : value.kind === "name" ? value.name : undefined;
+  if (!CONTAINERS.test(around.at(-1) ?? "") || !/^(getting|creating|registering|existing)$/.test(how ?? "")) return false;
+  const own = host.at({ path: [...around, name] });
+  noteSigning({ place: frame.source.place(value.start) }, host, name);
+  evaluate(value, { ...frame, host: own });
+  frame.run.write(frame.variables.cells, name, delegateOf(own.reading, own.standing));
   return true;
 }
 

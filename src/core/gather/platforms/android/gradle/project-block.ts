@@ -6,7 +6,7 @@ import { join } from "../../../../model/paths.js";
 import { reason } from "../../../../model/reason.js";
 import { known, unknown } from "../../../../model/value.js";
 import { callName, pathOf, type Expr } from "../../../../syntax/script/ast.js";
-import { androidAssign } from "./android-block.js";
+import { androidAssign, mark } from "./android-block.js";
 import { exclusionIn, forced } from "./dependencies-block.js";
 import { GradleHost, type Block, type Handler } from "./host.js";
 import { isApart } from "../configurations.js";
@@ -211,6 +211,9 @@ export const PROJECT: Block = {
     plugins: (call, host) => host.inside(call, { block: "plugins" }),
     allprojects: (call, host) => handedToAll(call, host) ?? forProjects(call, below(host, true)),
     subprojects: (call, host) => handedToAll(call, host) ?? forProjects(call, below(host, false)),
+    // `gradle.beforeProject { }` in the settings.
+    beforeProject: (call, host) => forProjects(call, below(host, true)),
+    afterProject: (call, host) => forProjects(call, below(host, true)),
     project: (call, host) => {
       const path = textIn(call.named().get("path")?.result ?? call.positional()[0]?.result);
       if (path === undefined) return call.expr.bare ? undefined : host.inside(call, {});
@@ -229,15 +232,13 @@ export const PROJECT: Block = {
     androidComponents: (call, host) => {
       const { source } = call.frame;
       // Which variants it takes out is not worked out: only that it may.
-      if (/\bbeforeVariants\b/.test(source.text.slice(call.expr.start, call.expr.end)))
-        host.reading.module.settings.push({
-          block: "",
-          name: "beforeVariants",
-          values: [],
-          named: new Map(),
-          conditional: true,
-          at: call.place,
-        });
+      const text = source.text.slice(call.expr.start, call.expr.end);
+      if (/\bbeforeVariants\b/.test(text)) mark(call, host, "beforeVariants");
+      if (/\bversionCode\b/.test(text)) mark(call, host, "versionCodeOfVariants");
+      return undefined;
+    },
+    java: (call, host) => {
+      if (/\btoolchain\b/.test(call.frame.source.text.slice(call.expr.start, call.expr.end))) mark(call, host, "javaToolchain");
       return undefined;
     },
     ext: (call, host) => host.inside(call, { block: "extra" }),
@@ -344,6 +345,11 @@ export const CONFIGURATIONS: Block = {
 export const RESOLUTION: Block = {
   calls: {
     force: (call, host) => forced(call, host),
+    // Plugins may be given a version, or another module, where they are asked for.
+    eachPlugin: (call, host) => {
+      mark(call, host, "eachPlugin");
+      return NOTHING;
+    },
     eachDependency: ignored,
     dependencySubstitution: ignored,
     componentSelection: ignored,
