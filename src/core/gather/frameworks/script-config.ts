@@ -43,8 +43,11 @@ export function noteUnsaidCache(project: ProjectFiles, app: FactSink, folder: st
   for (const name of ["babel.config.js", "babel.config.cjs"]) {
     const source = project.tree.isFile(join(folder, name)) ? project.text(join(folder, name)) : undefined;
     const code = source && withoutComments(source.text);
-    const made = code && /\bmodule\.exports\s*=\s*(?:function\b|\w+\s*=>|\([^()]*\)\s*=>)/.exec(code);
+    const made = code && /\bmodule\.exports\s*=\s*(?:function\s*\w*\s*\(\s*(\w*)|(\w+)\s*=>|\(\s*(\w*)\s*\)\s*=>)/.exec(code);
     if (!source || !code || !made || /\b(?:cache|env|caller)\b/.test(code)) continue;
+    // Whoever is handed it may say so.
+    const given = made[1] ?? made[2] ?? made[3] ?? "";
+    if (given !== "" && new RegExp(`\\b${given}\\b`).test(code.slice(made.index + made[0].length))) continue;
     app.templateLine({ line: "cache of the scripts' settings", side: app.android ? "android" : "ios", at: source.place(made.index) });
   }
 }

@@ -378,35 +378,52 @@ function checkHalves(app: FactSink, located: readonly { name: string; root: Data
   }
 }
 
+/** Code of the native side that is a plugin. */
+const IS_PLUGIN = /:\s*(?:\w+,\s*)*FlutterPlugin\b|<FlutterPlugin>|implements\s[^{]*\bFlutterPlugin\b/;
+
+/** The section of a plugin from before there were platforms: it names one class for both. */
+const isOlder = (section: Data | undefined): boolean => ["androidPackage", "iosPrefix", "pluginClass"].some((key) => at(section, key));
+
 /** A plugin of the tree: whether its code has the class that it names, and whether it names every side that it has code for. */
-function checkPlugin(project: ProjectFiles, app: FactSink, name: string, { folder, root }: Located): void {
-  const platforms = at(root, "flutter", "plugin", "platforms");
+function checkPlugin(project: ProjectFiles, app: FactSink, name: string, located: Located): void {
+  const section = at(located.root, "flutter", "plugin");
+  const platforms = at(section, "platforms");
+  if (!section || (!platforms && isOlder(section))) return;
   for (const side of ["android", "ios"] as const) {
-    if (!app[side]) continue;
     const platform = at(platforms, side);
-    if (platforms && !isSection(platform, side))
-      app.unfitValue({ what: "section of a plugin", value: name, side, at: platform ? placeOf(platform) : placeOf(platforms) });
-    checkNames(project, app, name, side, { folder, root });
-    const native = side === "ios" && project.tree.isFolder(join(folder, "darwin")) ? "darwin" : side;
-    const sources = project.tree.isFolder(join(folder, native)) ? filesBelow(project, join(folder, native), PLUGIN_CODE[side]) : [];
-    const texts = sources.flatMap((file) => project.text(file)?.text ?? []);
-    const named = at(platform, "pluginClass");
-    const type = textAt(named);
-    if (type !== undefined && type !== "none" && texts.length > 0) {
-      if (!declares(texts, type) && named) app.pluginGap({ package: name, side, type, at: placeOf(named) });
-      const fault = named && faultOfClass(texts, type, side);
-      if (fault) app.pluginGap({ package: name, side, type, what: fault, at: placeOf(named) });
-    } else if (
-      !platform &&
-      texts.some((text) => /:\s*(?:\w+,\s*)*FlutterPlugin\b|<FlutterPlugin>|implements\s[^{]*\bFlutterPlugin\b/.test(text))
-    )
-      app.pluginGap({ package: name, side, type: undefined, at: platforms ? placeOf(platforms) : startOf(join(folder, "pubspec.yaml")) });
+    if (!app[side]) continue;
+    if (platform && !isSection(platform, side)) app.unfitValue({ what: "section of a plugin", value: name, side, at: placeOf(platform) });
+    checkNames(project, app, name, side, located);
+    checkCode(project, app, { name, side, folder: located.folder, platform, section: platforms ?? section });
   }
 }
 
+interface PluginSide {
+  name: string;
+  side: "android" | "ios";
+  folder: string;
+  platform: Data | undefined;
+  /** What is stated of all sides. */
+  section: Data;
+}
+
+/** The native code of a plugin for a side, against the class that it names. */
+function checkCode(project: ProjectFiles, app: FactSink, { name, side, folder, platform, section }: PluginSide): void {
+  const native = side === "ios" && project.tree.isFolder(join(folder, "darwin")) ? "darwin" : side;
+  const sources = project.tree.isFolder(join(folder, native)) ? filesBelow(project, join(folder, native), PLUGIN_CODE[side]) : [];
+  const texts = sources.flatMap((file) => project.text(file)?.text ?? []);
+  const named = at(platform, "pluginClass");
+  const type = textAt(named);
+  if (type !== undefined && type !== "none" && texts.length > 0) {
+    if (!declares(texts, type) && named) app.pluginGap({ package: name, side, type, at: placeOf(named) });
+    const fault = named && faultOfClass(texts, type, side);
+    if (fault) app.pluginGap({ package: name, side, type, what: fault, at: placeOf(named) });
+  } else if (!platform && texts.some((text) => IS_PLUGIN.test(text)))
+    app.pluginGap({ package: name, side, type: undefined, at: placeOf(section) });
+}
+
 /** Whether what a plugin states of a side is enough for the framework. Source: docs.flutter.dev, "Developing packages and plugins". */
-function isSection(platform: Data | undefined, side: "android" | "ios"): boolean {
-  if (!platform) return true;
+function isSection(platform: Data, side: "android" | "ios"): boolean {
   const has = (key: string): boolean => at(platform, key) !== undefined;
   if (has("dartPluginClass") || has("ffiPlugin") || has("default_package")) return true;
   return has("pluginClass") && (side === "ios" || has("package"));

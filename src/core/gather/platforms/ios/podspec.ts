@@ -7,6 +7,7 @@ import { parentOf } from "../../../model/paths.js";
 import type { Place } from "../../../model/place.js";
 import { reason } from "../../../model/reason.js";
 import { either, textOf, type Unread, type Value } from "../../../model/value.js";
+import { withoutComments } from "../../../syntax/comments.js";
 import { at, entriesOf, itemsOf, textAt, textsOf, valueAt, type Data } from "../../../syntax/data.js";
 import type { ProjectFiles } from "../../project-files.js";
 import { RubyHost, type HelperScripts } from "./ruby-host.js";
@@ -139,11 +140,18 @@ function readRubySpec(project: ProjectFiles, file: string, helpers: HelperScript
     const result = reading.attributes.get(name);
     return !result || result.kind === "nothing" || (textIn(result) === "" && !name.startsWith("author"));
   };
-  if (reading.made) spec.lacking = REQUIRED.flatMap((names) => (names.every(isEmpty) ? names[0] : []));
-  else spec.unread.push({ what: "all that it asks for", why: reason("specification-not-reached"), at: spec.at });
+  if (reading.made && !isHandedOn(script.source.text)) spec.lacking = REQUIRED.flatMap((names) => (names.every(isEmpty) ? names[0] : []));
+  if (!reading.made) spec.unread.push({ what: "all that it asks for", why: reason("specification-not-reached"), at: spec.at });
   spec.iosTarget ??= reading.ofSubspec;
   if (spec.defaults.length === 0) spec.defaults = [...spec.parts.keys()];
   return spec;
+}
+
+/** Whether something else than its block may state attributes of a specification: what it is handed to, or a name that is worked out. */
+function isHandedOn(text: string): boolean {
+  const name = /\bdo\s*\|\s*(\w+)\s*\|/.exec(text)?.[1] ?? "s";
+  const handed = new RegExp(`\\b(?!install_modules_dependencies\\b)\\w+[ (]\\s*${name}\\s*(?:[,)]|$)`, "m");
+  return /\b(?:public_|__)?send\b|\battributes_hash\b|\bstore_attribute\b/.test(text) || handed.test(withoutComments(text, "hash"));
 }
 
 interface Reading {
@@ -238,6 +246,8 @@ class PodspecHost extends RubyHost {
     // `s.name 'Quay'` is a way to write `s.name = 'Quay'`.
     const [first] = call.positional();
     if (first) this.attribute(part, name, first.result, frame.source.place(first.expr.start), frame);
+    else if (call.named().size > 0 && !part.subspec && part.system === undefined)
+      this.reading.attributes.set(name, { kind: "unknown", why: reason("specification-not-reached"), place: call.place });
     return NOTHING;
   }
 
