@@ -83,6 +83,7 @@ export class FactSink implements AppFacts {
   readonly centralVersions: AppFacts["centralVersions"] = [];
   readonly uncovered: AppFacts["uncovered"] = [];
   readonly otherProjects: AppFacts["otherProjects"] = [];
+  readonly blockedLinks: AppFacts["blockedLinks"] = [];
   readonly unfitProjects: AppFacts["unfitProjects"] = [];
   readonly debugOptions: AppFacts["debugOptions"] = [];
   readonly flavorGaps: AppFacts["flavorGaps"] = [];
@@ -384,6 +385,10 @@ export class FactSink implements AppFacts {
 
   debugOption(...facts: readonly Item<"debugOptions">[]): void {
     put(this.debugOptions, ...facts);
+  }
+
+  blockedLink(...facts: readonly Item<"blockedLinks">[]): void {
+    put(this.blockedLinks, ...facts);
   }
 
   otherProject(...names: readonly string[]): void {

@@ -433,6 +433,8 @@ export interface AppFacts {
   }[];
   /** Packages that no source is to be asked for, by a list that says which source has which. */
   readonly uncovered: readonly { package: string; sdk: string; side: SideName; at: Place; list: Place }[];
+  /** Links of pages that the configuration does not let the system open, and the list of those that it does. */
+  readonly blockedLinks: readonly { scheme: string; at: Place; list: Place }[];
   /** Projects of the tree that no project of the app refers to, by their names. */
   readonly otherProjects: readonly string[];
   /** Projects that another refers to and cannot take in, as they are made for newer or other frameworks. */

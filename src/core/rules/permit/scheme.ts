@@ -31,7 +31,7 @@ export const scheme = defineRule({
   severity: "error",
   title: "A URL scheme is missing or wrong",
   looksAt:
-    "URL schemes that sheets require, literal or built from a key, and schemes that the app queries. Without a sheet: a value of a service file that is another one reversed, which is meant to be a scheme; a scheme that ends in a key with one or two wrong characters; schemes of the two sides that differ in one or two characters; a scheme on one side alone where shared code waits for links or has an address under it; schemes of other apps that code asks for, against LSApplicationQueriesSchemes and the queries of the manifest; what is no scheme.",
+    "URL schemes that sheets require, literal or built from a key, and schemes that the app queries; links of a Cordova page that its configuration does not let the system open. Without a sheet: a value of a service file that is another one reversed, which is meant to be a scheme; a scheme that ends in a key with one or two wrong characters; schemes of the two sides that differ in one or two characters; a scheme on one side alone where shared code waits for links or has an address under it; schemes of other apps that code asks for, against LSApplicationQueriesSchemes and the queries of the manifest; what is no scheme.",
   why: "The other app or the browser cannot return to the app: sign-in and payment end on a page that does not close.",
   advice: "Write the scheme exactly as the vendor builds it.",
   examples: { reported: ios("pilot"), silent: ios("example.harbour.apps.42-pilot") },
@@ -44,6 +44,14 @@ export const scheme = defineRule({
       ...comesBackOnOneSide(app),
       ...askedUnlisted(app, wires),
       ...malformed(app),
+      ...app.blockedLinks.map(({ scheme: name, at, list }) => ({
+        side: "shared" as const,
+        severity: "warning" as const,
+        message: `a page has links with ${name}, and the configuration does not let them leave the app: a tap does nothing`,
+        fix: `add <allow-intent href="${name}*" /> to config.xml`,
+        places: [at, list],
+        subject: `link ${name}`,
+      })),
       ...tails(app).filter(
         ({ places: [own] }) =>
           !wires.some(

@@ -145,6 +145,7 @@ export function readPages({ project, index }: Discovery, detected: DetectedApp, 
         files.flatMap((name) => (/\.html?$/.test(name) ? join(folder, name) : [])),
       );
   for (const file of pages) readPage(project, index, app, { file, first, root, isWritten });
+  for (const file of pages) noteBlockedLinks(project, app, widget, file);
   const origins = children(widget, "access");
   app.webOrigin(
     ...origins.flatMap((element) => {
@@ -152,6 +153,27 @@ export function readPages({ project, index }: Discovery, detected: DetectedApp, 
       return origin ? [{ origin: origin.value, at: element.source.place(origin.start) }] : [];
     }),
   );
+}
+
+/** Links that other apps open. */
+const LINK = /<a\b[^>]*?\bhref\s*=\s*["']\s*((?:tel|sms|mailto|geo):)/gi;
+
+/**
+ * Links of a page that the system may not be asked to open, where the configuration keeps a list of those that it may. Source: cordova.apache.org, "Network
+ * Request Whitelisting" (allow-intent: by default no external URLs are allowed).
+ */
+function noteBlockedLinks(project: ProjectFiles, app: FactSink, widget: XmlElement, file: string): void {
+  const allowed = [widget, ...children(widget, "platform")].flatMap((owner) => children(owner, "allow-intent"));
+  const [first] = allowed;
+  const source = project.text(file);
+  if (!first || !source) return;
+  const hrefs = allowed.map((element) => element.attributes.get("href")?.value.trim().toLowerCase() ?? "");
+  for (const match of source.text.matchAll(LINK)) {
+    const scheme = (match[1] as string).toLowerCase();
+    if (hrefs.some((href) => href.startsWith("*") || href.startsWith(scheme)) || app.blockedLinks.some((link) => link.scheme === scheme))
+      continue;
+    app.blockedLink({ scheme, at: source.place(match.index), list: first.source.place(first.start) });
+  }
 }
 
 /** One page: what it loads and allows, and whether it loads the framework where it is the first. */
