@@ -101,3 +101,9 @@ export const EXPO_RELEASES: Readonly<Record<string, Readonly<Record<string, stri
   "53": { "react-native": "0.79.x", react: "19.0.x" },
   "54": { "react-native": "0.81.x", react: "19.1.x" },
 };
+
+/**
+ * Native code that the router cannot do without and that an app has to list itself, as the framework links what it lists. Source: docs.expo.dev, "Install
+ * Expo Router"; the `peerDependencies` of expo-router 3.5.0, 4.0.0 and 6.0.0, read 2026-12-01.
+ */
+export const OF_EXPO_ROUTER = ["expo-linking", "react-native-safe-area-context", "react-native-screens"];

@@ -1,3 +1,4 @@
+import { OF_EXPO_ROUTER } from "../../../knowledge/expo-plugins.js";
 import type { TemplateLine } from "../../../model/app.js";
 import { startOf, type Place } from "../../../model/place.js";
 import { at, entriesOf, placeOf, textAt, type Data } from "../../../syntax/data.js";
@@ -17,12 +18,6 @@ export interface ExpoApp {
   generated: boolean;
 }
 
-/**
- * Native code that the router cannot do without and that an app has to list itself, as the framework links what it lists. Source: docs.expo.dev, "Install
- * Expo Router"; the `peerDependencies` of expo-router 3.5.0, 4.0.0 and 6.0.0, read 2026-12-01.
- */
-const OF_ROUTER = ["expo-linking", "react-native-safe-area-context", "react-native-screens"];
-
 /** What the configuration, the build profiles and the list of packages of an app have of each other, and lack. */
 export function noteMissingParts(whole: ExpoApp): void {
   const { project, app, path } = whole;
@@ -35,7 +30,7 @@ export function noteMissingParts(whole: ExpoApp): void {
     app.templateLine({ line, side, at: place });
   const manifest = startOf(own.file);
   if (whole.generated && !declares("react-native")) tell("framework in package.json", manifest);
-  if (declares("expo-router") && OF_ROUTER.some((name) => !declares(name))) tell("packages of the router", manifest);
+  if (declares("expo-router") && OF_EXPO_ROUTER.some((name) => !declares(name))) tell("packages of the router", manifest);
   noteEntry(whole, textAt(own.root, "main"), () => tell("entry of the app", manifest));
   if (whole.generated) noteIds(whole, tell);
   noteUpdates(whole, declares, tell);

@@ -1,6 +1,6 @@
 import { execute, runClosure } from "../../../evaluate/interpret.js";
 import { scriptFrame, type Assignment, type CallPart, type Frame } from "../../../evaluate/frame.js";
-import { NOTHING, textIn, toValue, type ObjectResult, type Result } from "../../../evaluate/values.js";
+import { mapOf, NOTHING, textIn, toValue, type ObjectResult, type Result } from "../../../evaluate/values.js";
 import { PODSPEC_ATTRIBUTES } from "../../../knowledge/known-names.js";
 import { misspelling } from "../../../model/suggest.js";
 import { parentOf } from "../../../model/paths.js";
@@ -246,8 +246,9 @@ class PodspecHost extends RubyHost {
     // `s.name 'Quay'` is a way to write `s.name = 'Quay'`.
     const [first] = call.positional();
     if (first) this.attribute(part, name, first.result, frame.source.place(first.expr.start), frame);
-    else if (call.named().size > 0 && !part.subspec && part.system === undefined)
-      this.reading.attributes.set(name, { kind: "unknown", why: reason("specification-not-reached"), place: call.place });
+    // `s.source :path => '.'` is a map without its braces.
+    else if (call.named().size > 0)
+      this.attribute(part, name, mapOf([...call.named()].map(([key, { result }]) => [key, result] as const)), call.place, frame);
     return NOTHING;
   }
 
