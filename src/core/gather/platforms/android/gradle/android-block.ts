@@ -9,7 +9,7 @@ import { known, unknown, type Value } from "../../../../model/value.js";
 import { callName, plainText, type Expr } from "../../../../syntax/script/ast.js";
 import { noteAbsent } from "./dependencies-block.js";
 import type { Block, GradleHost, Handler } from "./host.js";
-import { delegateOf, type Delegate, type Reading, type Standing } from "./reading.js";
+import { delegateOf, type Reading } from "./reading.js";
 
 const LEVELS = new Set(["compileSdk", "minSdk", "targetSdk"]);
 
@@ -65,8 +65,7 @@ function androidCall(call: CallPart, host: GradleHost): Result | undefined {
     }
     return given[0]?.result.kind === "unknown" ? { kind: "unknown", why: given[0].result.why, place: call.place } : host.inside(call, {});
   }
-  if (block && WRAPPING.test(name))
-    return name === "all" || /[eE]ach$/.test(name) ? eachNamed(call, host) : host.inside(call, standingOf(call, host));
+  if (block && WRAPPING.test(name)) return name === "all" || /[eE]ach$/.test(name) ? eachNamed(call, host) : host.inside(call, {});
   if (NAMING.test(name) && given.length > 0 && CONTAINERS.test(around.at(-1) ?? "")) {
     const label = textIn(given[0]?.result);
     if (label !== undefined && !/^(?:getByName|named|getAt)$/.test(name)) noteSigning(call, host, label);
@@ -87,14 +86,6 @@ function androidCall(call: CallPart, host: GradleHost): Result | undefined {
   if (call.expr.args.length === 0 && !block) return NOTHING;
   addSetting(host, around, name, given, call.named(), call.frame, frame.source.place(Math.max(0, call.expr.callee.end - name.length)));
   return NOTHING;
-}
-
-/** Where the block of `signingConfigs.getByName("upload").apply { }` stands: in what is asked for in front of it. */
-function standingOf(call: CallPart, host: GradleHost): Partial<Standing> {
-  const of = call.expr.callee.kind === "member" ? call.receiver() : undefined;
-  if (of?.kind !== "object" || of.name !== "delegate") return {};
-  const { reading, standing } = of.of as Delegate;
-  return reading === host.reading ? standing : {};
 }
 
 /** A setting of which nothing but that it is stated is known. */
