@@ -9,6 +9,7 @@ import { closing } from "../../syntax/code/callee.js";
 import { endOfValue } from "../../syntax/code/names.js";
 import { literalOf } from "../../syntax/code/shapes.js";
 import { functionOf, type FunctionRef } from "./function-ref.js";
+import type { HeldValues, Located } from "./held-values.js";
 import type { Program } from "./program.js";
 import { isScript } from "./sources.js";
 
@@ -25,9 +26,22 @@ const MOST_HOPS = 5;
 const NOTHING: Omit<ArgumentValue, "written"> = { value: undefined, byVariant: [] };
 
 /** Follows an argument to its text: through names, members of objects, and entries of the build that code asks for by name. */
-export function argumentValue(app: App, program: Program, { text, literal, from }: CodeArgument, ref: FunctionRef): ArgumentValue {
+export function argumentValue(
+  app: App,
+  program: Program,
+  held: HeldValues,
+  { text, literal, from }: CodeArgument,
+  ref: FunctionRef,
+): ArgumentValue {
   if (literal !== undefined) return { value: known(literal, ref.source.place(from + quoteOf(text))), byVariant: [], written: text };
-  return inProduction(app, program, follow(app, program, text, from, ref, 0));
+  return inProduction(app, program, follow({ app, program, held }, text, from, ref, 0));
+}
+
+/** Where texts are looked up. */
+interface Sources {
+  app: App;
+  program: Program;
+  held: HeldValues;
 }
 
 /** The value of a file that a production build takes another for: each has its own. */
@@ -57,7 +71,8 @@ function inProduction({ replacedFiles }: App, program: Program, found: ArgumentV
 }
 
 // eslint-disable-next-line complexity -- the ways to a value, the nearest first
-function follow(app: App, program: Program, expression: string, from: number, ref: FunctionRef, hop: number): ArgumentValue {
+function follow(of: Sources, expression: string, from: number, ref: FunctionRef, hop: number): ArgumentValue {
+  const { app, program } = of;
   // What is taken where there is nothing, and casts, say nothing more.
   const text = expression
     .replace(/^(?:await|try[?!]?)\s+/, "")
@@ -72,25 +87,31 @@ function follow(app: App, program: Program, expression: string, from: number, re
       byVariant: [],
       written: text,
     };
+  const named = ref.source.language === "csharp" ? /^nameof\(\s*(?:[\w.]*\.)?(\w+)\s*\)$/.exec(text)?.[1] : undefined;
+  if (named !== undefined) return { value: known(named, ref.source.place(from)), byVariant: [], written: text };
   const entry = entryOf(text, isScript(ref.source.language));
   if (entry) return { ...entryValues(app, ...entry), written: text };
   const either = hop > MOST_HOPS ? undefined : perBuild(text, from + Math.max(0, expression.indexOf(text)));
   if (either) {
     const byVariant = (["debug", "release"] as const).map((variant) => {
       const branch = either[variant];
-      const { value } = follow(app, program, branch.text, branch.from, ref, hop + 1);
+      const { value } = follow(of, branch.text, branch.from, ref, hop + 1);
       return { variant, value: value ?? unknown(reason("not-followed", { what: branch.text }), ref.source.place(branch.from)) };
     });
     return { value: undefined, byVariant, written: text };
   }
+  const held = hop > MOST_HOPS ? undefined : heldText(of, from + Math.max(0, expression.indexOf(text)), text, ref);
+  if (held) return follow(of, held.text, held.from, held.ref, hop + 1);
+  const perKind = hop > MOST_HOPS ? undefined : heldPerBuild(of, from + Math.max(0, expression.indexOf(text)), text, ref, hop);
+  if (perKind) return perKind;
   if (hop > MOST_HOPS || !/^[\w$]+(?:\??!?\.[\w$]+)*$/.test(text)) return { ...NOTHING, written: text };
   const path = text.replace(/[?!]/g, "").split(".");
   if (/^(this|self|Self|it)$/.test(path[0] as string)) path.shift();
   const passed =
     path.length === 1 ? (passedFor(program, path[0] as string, ref) ?? givenWhenMade(program, path[0] as string, ref)) : undefined;
-  if (passed) return follow(app, program, passed.text, passed.from, passed.ref, hop + 1);
+  if (passed) return follow(of, passed.text, passed.from, passed.ref, hop + 1);
   const found = declared(program, path, ref);
-  if (found) return follow(app, program, found.text, found.from, found.ref, hop + 1);
+  if (found) return follow(of, found.text, found.from, found.ref, hop + 1);
   const last = path.at(-1) as string;
   const branches = path.length > 2 ? [] : valuesPerBuild(program, path, ref);
   if (branches.length > 0) return { value: undefined, byVariant: branches, written: text };
@@ -103,6 +124,41 @@ function follow(app: App, program: Program, expression: string, from: number, re
   return other && constant
     ? { value: known(constant.text, other.source.place(constant.from)), byVariant: [], written: text }
     : { ...NOTHING, written: text };
+}
+
+/** Names of the stage that ships. */
+const SHIPS = /^(?:prod|production|live|release)$/i;
+
+/** The expression for which one stands, where it is one alone, or the same text wherever it is written; in all builds, or in one kind of them. */
+function heldText({ held }: Sources, from: number, text: string, ref: FunctionRef, build?: "debug" | "release"): Written | undefined {
+  const all = held.writtenFor(from, from + text.length, ref, build);
+  // Of the stages that an enumeration has the one that ships counts.
+  const shipped = all.filter((one) => one.kind === "written" && one.constant !== undefined && SHIPS.test(one.constant));
+  const found = (shipped.length > 0 ? shipped : all).map((one): Written | undefined => {
+    const located = one.kind === "written" ? one.located : one.kind === "object" ? one.object : undefined;
+    return located && writtenOf(located);
+  });
+  const [first] = found;
+  const isOther = first && (first.from !== from || first.ref.code !== ref.code) && first.text !== text;
+  return isOther && found.every((other) => other?.text === first.text) ? first : undefined;
+}
+
+function writtenOf({ expression: { kind, from, to }, ref }: Located): Written {
+  const { plain } = ref.code;
+  const end = kind === "other" ? endOfValue(plain, from) : kind === "object" ? closing(plain, from) + 1 : to;
+  return { text: plain.slice(from, end).trim(), from, ref };
+}
+
+/** The texts of an expression in builds for debugging and in others, where it stands for another one in each. */
+function heldPerBuild(of: Sources, from: number, text: string, ref: FunctionRef, hop: number): ArgumentValue | undefined {
+  const branches = (["debug", "release"] as const).map((variant) => ({ variant, written: heldText(of, from, text, ref, variant) }));
+  const [debug, release] = branches;
+  if (!debug?.written || !release?.written || debug.written.text === release.written.text) return undefined;
+  const byVariant = branches.flatMap(({ variant, written }) => {
+    const value = written && follow(of, written.text, written.from, written.ref, hop + 1).value;
+    return value ? [{ variant, value }] : [];
+  });
+  return byVariant.length === 2 ? { value: undefined, byVariant, written: text } : undefined;
 }
 
 /** The two values of `if (C) a else b` and `C ? a : b`, where the condition asks whether the build is one for debugging. */
@@ -118,6 +174,9 @@ function perBuild(text: string, from: number): Record<"debug" | "release", Branc
   const [yes, no] = branches as [Branch, Branch];
   return kind === "debug" ? { debug: yes, release: no } : { debug: no, release: yes };
 }
+
+/** Arguments are looked at as far as this many UTF-16 units. */
+const MOST_OF_ARGUMENT = 400;
 
 interface Branch {
   text: string;
@@ -214,17 +273,19 @@ function agreed(calls: readonly { call: CodeCall; ref: FunctionRef }[], name: st
 
 /** The options that an argument holds which stands for a written object. */
 export function optionsOf(
-  program: Program,
+  held: HeldValues,
   { text, from }: CodeArgument,
   ref: FunctionRef,
 ): { argument: CodeArgument; ref: FunctionRef }[] {
-  if (!/^[\w$]+(?:\.[\w$]+)*$/.test(text)) return [];
-  const found = declared(program, text.split("."), ref);
-  if (!found?.text.startsWith("{") || found.from === from) return [];
-  return [...membersOf(found)].map(([label, member]) => ({
-    argument: { label, text: member.text, literal: literalOf(member.text), from: member.from },
-    ref: member.ref,
-  }));
+  if (text.startsWith("{")) return [];
+  const found = held.writtenFor(from, from + text.trim().length, ref, "release");
+  const [only] = found;
+  if (only?.kind !== "object" || found.length > 1) return [];
+  return held.membersOf(only.object).map(({ key, value }) => {
+    const { text: written, from: at, ref: of } = writtenOf(value);
+    const short = written.slice(0, MOST_OF_ARGUMENT);
+    return { argument: { label: key, text: short, literal: literalOf(short), from: at }, ref: of };
+  });
 }
 
 /** What a name or a member of an object stands for. */

@@ -35,6 +35,8 @@ interface Calls {
   interesting: readonly CodeCall[];
   /** Calls by the name that they call, the name that stands first in them, and the functions that they hand over. */
   byName: ReadonlyMap<string, CodeCall[]>;
+  /** Names of types by the words that objects of them are made with: what they hold may be called there. */
+  heldBy: ReadonlyMap<string, ReadonlySet<string>>;
 }
 
 const lastStep = (path: string): string => path.slice(path.lastIndexOf("/") + 1);
@@ -45,6 +47,9 @@ export class Callers {
   private readonly calls = new Map<CodeFile, Calls>();
   /** Last steps of the paths of scripts that do something of interest when they are imported. */
   private readonly importedFor = new Set<string>();
+  /** Scripts that lead to calls of interest, and the names that are imported from each file. */
+  private readonly leads = new Set<CodeFile>();
+  private readonly importedFrom = new Map<string, Set<string>>();
   private declared: Map<string, SourceFile[]> | undefined;
   private stems: Map<string, string[]> | undefined;
 
@@ -97,8 +102,11 @@ export class Callers {
     for (let call = open.pop(); call !== undefined; call = open.pop()) {
       if (call.in !== -1) {
         if (functions.has(call.in)) continue;
-        functions.add(call.in);
-        follow(code.functions[call.in]?.name ?? "");
+        // Who calls the function around it makes the object of which it is a part.
+        for (const index of [call.in, ...(isScript(source.language) ? outerFunctions(code, call.in) : [])]) {
+          functions.add(index);
+          follow(code.functions[index]?.name ?? "");
+        }
         continue;
       }
       // A value of the file that holds what matters: who uses it leads there.
@@ -109,6 +117,7 @@ export class Callers {
         }
     }
     this.addNames(functions, code, source, names);
+    if (names.size > 0 || functions.size > 0) this.leads.add(code);
     return names;
   }
 
@@ -137,8 +146,14 @@ export class Callers {
     if (known) return known;
     const { wanted } = this.code;
     const byName = new Map<string, CodeCall[]>();
+    const heldBy = new Map<string, Set<string>>();
     for (const call of code.calls) {
       const parts = call.callee.split(".");
+      for (const type of new Set([parts[0], parts.at(-1)]))
+        if (type !== undefined && /^[A-Z]/.test(type))
+          for (const { text, literal } of call.arguments)
+            for (const [word] of literal === undefined ? text.matchAll(/[A-Za-z_]\w*/g) : [])
+              heldBy.set(word, (heldBy.get(word) ?? new Set()).add(type));
       const handed = call.arguments.flatMap(({ text }) => (/^[\w.:]+$/.test(text) ? (text.split(/\.|::/).at(-1) as string) : []));
       for (const name of new Set([parts[0] as string, parts.at(-1) as string, ...handed])) {
         const list = byName.get(name);
@@ -148,7 +163,7 @@ export class Callers {
     }
     // What is merely used can be anywhere.
     const interesting = code.calls.filter((call) => (matchOf(call, code, source, wanted)?.kind ?? "use") !== "use");
-    const found = { interesting, byName };
+    const found = { interesting, byName, heldBy };
     this.calls.set(code, found);
     return found;
   }
@@ -171,19 +186,30 @@ export class Callers {
   }
 
   private namesOfValues(source: SourceFile, code: CodeFile): Set<string> {
-    const { interesting, byName } = this.callsOf(source, code);
+    const { interesting, byName, heldBy } = this.callsOf(source, code);
     const calls = new Set(interesting);
     for (const [name, list] of byName) if (this.asked.has(name)) for (const call of list) if (call.callee.endsWith(name)) calls.add(call);
     const heads = new Set<string>();
     const add = (text: string): void => {
       for (const [name] of text.matchAll(/[A-Za-z_$][\w$]*/g)) heads.add(name);
     };
+    for (const [word, types] of heldBy) if (this.asked.has(word)) for (const type of types) heads.add(type);
     for (const call of calls) for (const { text, literal } of call.arguments) if (literal === undefined) add(text);
+    if (isScript(source.language)) for (const name of this.namesThatHold(source, code)) heads.add(name);
     // What a type of interest extends says which of its methods others call.
     for (const { name, supers } of code.types) if (this.asked.has(name)) for (const above of supers) heads.add(above);
     // What is added on the way is followed too.
     for (const head of heads) add(code.values.get(head)?.text ?? "");
     return heads;
+  }
+
+  /** What a script that leads there calls things on, and what others import from it: functions may be held by either. */
+  private *namesThatHold({ file }: SourceFile, code: CodeFile): Generator<string> {
+    if (this.leads.has(code)) {
+      for (const { callee } of code.calls) if (callee.includes(".")) yield callee.slice(0, callee.indexOf("."));
+      for (const [, list] of code.plain.matchAll(/\bof\s+([A-Za-z_$][\w$]*)/g)) yield list as string;
+    }
+    yield* this.importedFrom.get(file) ?? [];
   }
 
   /** Files in which a type or a constant of a name is declared. */
@@ -208,13 +234,26 @@ export class Callers {
     this.stems ??= scriptsByStem(sources.filter(({ language }) => isScript(language)));
     const files = new Set<string>();
     for (const { source: specifier, names: own } of code.imports)
-      if (own.some(({ local }) => names.has(local)))
-        for (const stem of stemsMeant(source.file, specifier, app.ownPackages))
-          for (const file of this.stems.get(stem) ?? []) files.add(file);
+      for (const { local, imported } of own)
+        if (names.has(local))
+          for (const stem of stemsMeant(source.file, specifier, app.ownPackages))
+            for (const file of this.stems.get(stem) ?? []) {
+              files.add(file);
+              this.importedFrom.set(file, (this.importedFrom.get(file) ?? new Set()).add(imported));
+            }
     // What a production build takes in place of one of them.
     for (const { file, by } of app.replacedFiles) if (files.has(file)) files.add(by);
     return files.size === 0 ? [] : sources.filter(({ file, code: read }) => read === undefined && files.has(file));
   }
+}
+
+/** The functions with a name in which another one stands. */
+function outerFunctions({ functions }: CodeFile, of: number): number[] {
+  const inner = functions[of];
+  if (!inner) return [];
+  return functions.flatMap((fn, index) =>
+    fn !== inner && fn.kind === "function" && fn.name !== "" && fn.from <= inner.from && fn.to >= inner.to ? [index] : [],
+  );
 }
 
 /** Names under which scripts import a function: changed in an import or export, or chosen for what a file gives out as its one thing. */

@@ -3,13 +3,31 @@ import { baseName } from "../../model/paths.js";
 import { argumentsIn, closing } from "../../syntax/code/callee.js";
 import type { ScriptCode } from "./script-classes.js";
 
+/** The type of a value that is given by its name, as its declaration or the function of the app's own says that made it. */
+function typeOfValue(code: string, given: readonly string[], all: readonly ScriptCode[]): string | undefined {
+  const name = given.length === 1 ? /^\s*([a-z_]\w*)\s*$/.exec(given[0] as string)?.[1] : undefined;
+  const declared =
+    name === undefined
+      ? null
+      : new RegExp(`\\b(var|[A-Z][\\w.]*)\\s+${name}\\s*=\\s*(?:new\\s+([\\w.]+)\\s*[({]|([\\w.]+)\\.(\\w+)\\s*\\()`).exec(code);
+  if (!declared) return undefined;
+  const [, type = "var", made, home = "", by = ""] = declared;
+  if (type !== "var") return last(type);
+  if (made !== undefined) return last(made);
+  const gives = new RegExp(`\\bstatic\\s+(?:async\\s+)?([A-Z]\\w*)\\s+${by}\\s*\\(`);
+  const own = new RegExp(`\\b(?:class|record|struct)\\s+${last(home)}\\b`);
+  return all.flatMap(({ code: text }) => (own.test(text) ? (gives.exec(text)?.[1] ?? []) : []))[0];
+}
+
 const REGISTERS = /\b(?:Try)?Add(?:Keyed)?(?:Singleton|Transient|Scoped)(?:WithShellRoute)?\s*(?:<([^>();]+)>)?\s*\(/g;
 
 /**
  * Types of the app's own that the constructor of a registered class, or of the application, asks for and that nothing registers: told where all is
  * registered by its type, without a scan of assemblies.
+ * @param shown pages that a shell makes by their type: one whose constructor asks for something has to be registered itself
  */
-export function unregisteredServices(written: readonly ScriptCode[]): PageFault[] {
+// eslint-disable-next-line complexity -- one question for each way in which services are registered and asked for
+export function unregisteredServices(written: readonly ScriptCode[], shown: readonly string[]): PageFault[] {
   const all = withoutUncalled(written);
   const setup = all.filter(({ code }) => code.search(REGISTERS) !== -1);
   if (
@@ -34,8 +52,10 @@ export function unregisteredServices(written: readonly ScriptCode[]): PageFault[
         ...given.flatMap((part) => [...(/\btypeof\s*\(\s*([\w.]+)\s*\)/g.exec(part)?.slice(1) ?? [])]),
       ];
       const made_ = given.flatMap((part) => /\bnew\s+([\w.]+)\s*[({]/.exec(part)?.[1] ?? []);
-      // A value of a type that is not written here.
-      if (types.length + made_.length === 0) return [];
+      // A value, whose type its declaration may tell; where it does not, any may be registered.
+      const held = types.length + made_.length === 0 ? typeOfValue(code, given, all) : undefined;
+      if (types.length + made_.length === 0 && held === undefined) return [];
+      if (held !== undefined) registered.add(held);
       for (const type of [...types, ...made_]) registered.add(last(type));
       // One that code makes gets what the code gives it.
       if (made_.length === 0 && !given.some((part) => part.includes("=>"))) for (const type of types.slice(-1)) made.add(last(type));
@@ -90,7 +110,28 @@ export function unregisteredServices(written: readonly ScriptCode[]): PageFault[
       return [{ what: "service", name, near: type, at: home.source.place(open) }];
     });
   });
-  return [...asked, ...injected, ...given];
+  return [
+    ...asked,
+    ...injected,
+    ...given,
+    ...unregisteredPages(
+      shown.filter((type) => !registered.has(type) && !told.has(type)),
+      declared,
+    ),
+  ];
+}
+
+/** Pages that a shell makes by their type, none of which has a constructor that asks for nothing. */
+function unregisteredPages(shown: readonly string[], declared: ReadonlyMap<string, ScriptCode>): PageFault[] {
+  return [...new Set(shown)].flatMap((type): PageFault[] => {
+    const home = declared.get(type);
+    if (!home) return [];
+    const constructors = [...home.code.matchAll(new RegExp(`\\bpublic\\s+${type}\\s*\\(|\\b(?:class|record)\\s+${type}\\s*\\(`, "g"))];
+    const asks = ({ index, 0: text }: RegExpExecArray): boolean =>
+      argumentsIn(home.code, index + text.length - 1).some((part) => /\w/.test(part) && !part.includes("="));
+    const [only] = constructors;
+    return only && constructors.every(asks) ? [{ what: "service", name: type, near: "the shell", at: home.source.place(only.index) }] : [];
+  });
 }
 
 /** Registrations that stand in a method which adds services and which nothing calls are none. */

@@ -131,17 +131,23 @@ export function entryPoints(
     if (!fn) return;
     for (const { names, of: wanted, phase, rank, title } of steps) {
       if ((names.includes(fn.selector) || names.includes(fn.name)) && wanted.test(of)) {
-        // `+load` is a class method; a main function stands outside of any type.
-        if (fn.name === "load" && ref.source.side === "ios" && !(fn.isStatic && ref.source.language === "objc")) continue;
-        if (names[0] === "main" && fn.type !== "") continue;
-        // The names of .NET begin with a capital letter.
-        if (/^[A-Z]/.test(fn.name) && ref.source.language !== "csharp") continue;
+        if ((names[0] === "main" && fn.type !== "") || !mayBeStep(fn, ref.source)) continue;
         if (isScreen) add(ref, ref.source.side, "later", rank + 100, `the screen ${self ?? ""}`, self);
         else add(ref, ref.source.side, phase, rank, title, self);
         return;
       }
     }
   }
+}
+
+/** Whether the system can call a function of that name as it is declared. */
+function mayBeStep({ name, type, kind, isStatic, overrides }: CodeFunction, { side, language }: SourceFile): boolean {
+  // `+load` is a class method.
+  if (name === "load" && side === "ios" && !(isStatic && language === "objc")) return false;
+  // In Kotlin what the system calls is marked. Source: kotlinlang.org, "Overriding methods".
+  if (language === "kotlin" && type !== "" && kind === "function" && !overrides) return false;
+  // The names of .NET begin with a capital letter.
+  return !/^[A-Z]/.test(name) || language === "csharp";
 }
 
 const simpleName = (name: string): string => name.split(/[.$]/).at(-1) as string;
@@ -166,7 +172,7 @@ function dotnetStep(ref: FunctionRef, fn: CodeFunction, heritage: string, { step
   // Source: learn.microsoft.com, "Handle events" (a sender and its arguments), "Page.OnAppearing".
   if (/\(\s*object\??\s+\w+\s*,\s*\w*EventArgs\b/.test(ref.code.plain.slice(fn.from, fn.from + 200)) && live(fn.type, ref))
     add(ref, ref.source.side, "later", 200, `the event ${fn.name}`);
-  else if (fn.name === "OnAppearing" && /\b\w*Page\b/.test(heritage) && live(fn.type, ref))
+  else if ((fn.name === "OnAppearing" || fn.kind === "constructor") && /\b\w*Page\b/.test(heritage) && live(fn.type, ref))
     add(ref, ref.source.side, "firstScreen", 60, `the page ${fn.type}`);
   else if (/\b\w*ComponentBase\b/.test(heritage) && isComponentStep(fn.name) && live(fn.type, ref)) {
     const phase = shown(fn.type);

@@ -14,6 +14,7 @@ import type { FactSink } from "../sink.js";
 import type { AppCode, CodeOfApp, CodeTarget } from "./app-code.js";
 import { argumentValue, optionsOf } from "./argument-values.js";
 import { bridgeFacts } from "./bridges.js";
+import { settleConstants } from "./constant-conditions.js";
 import { componentFaults } from "./components.js";
 import { Callers } from "./callers.js";
 import { importsElsewhere } from "./elsewhere.js";
@@ -49,6 +50,7 @@ import {
   parseAll,
 } from "./sources.js";
 import { csharpNames } from "./csharp-names.js";
+import { HeldValues } from "./held-values.js";
 import { heldSplash } from "./held-splash.js";
 import { isolateHandlers } from "./isolate-handlers.js";
 import { developerTools } from "./dotnet-names.js";
@@ -613,12 +615,14 @@ function judge(project: ProjectFiles, index: FolderIndex, code: AppCode, texts: 
   settleConditions(app, sources);
   settleSwiftConditions(project, index, app, sources);
   const program = new Program(sources, app.ownPackages);
+  settleConstants(program);
   facts.autoStarts = autoStartsOf(code, program);
   const entryFunctions = new Set<unknown>();
   const hidden = { screens: closedScreens(components, sources), delegates: unadaptedDelegates(program, sources) };
-  const reach = new Reach(project, index, app, sources, program, (fn) => entryFunctions.has(fn), hidden);
+  const held = new HeldValues(program);
+  const reach = new Reach(project, index, app, sources, program, held, (fn) => entryFunctions.has(fn), hidden);
   // What starts something has to be led to by what begins.
-  const beginning = new Reach(project, index, app, sources, program, (fn) => entryFunctions.has(fn), hidden, true);
+  const beginning = new Reach(project, index, app, sources, program, held, (fn) => entryFunctions.has(fn), hidden, true);
   const entries = entryPoints(app, program, components, hidden, facts.autoStarts, (type, ref) =>
     app.kind === "unity" ? runsInScene(reach.sceneState(type), functionOf(ref)?.name) : reach.unnamed(type, ref) === undefined,
   );
@@ -626,6 +630,7 @@ function judge(project: ProjectFiles, index: FolderIndex, code: AppCode, texts: 
   facts.entries = entries.map(({ side, phase, title, at }) => ({ side, phase, title, at }));
   const hits = follow(
     program,
+    held,
     entries.filter(({ ref }) => reach.notLoaded(ref.source) === undefined),
   );
   for (const { source, code: file } of program.files) {
@@ -677,8 +682,9 @@ function judge(project: ProjectFiles, index: FolderIndex, code: AppCode, texts: 
     const fn = functionOf(ref);
     // Animations and other assets call methods of components, too; what starts an SDK is not left to them.
     const mayBeCalled = app.kind === "unity" && kind === "use";
-    const byCallers = hit || call.in === -1 || mayBeCalled ? undefined : (kind === "start" ? beginning : reach).never(ref);
-    const found = byCallers ?? reach.notLoaded(source);
+    const of = kind === "start" ? beginning : reach;
+    const byCallers = hit || call.in === -1 || mayBeCalled ? undefined : of.never(ref);
+    const found = byCallers ?? (hit && of.neverMade(ref)) ?? keptAway(of, call, file, hit) ?? reach.notLoaded(source);
     if (found) return found;
     const unread = hit ? undefined : reach.unreadValue(source, file, call.from);
     if (unread !== undefined) return reason("value-unasked", { name: unread });
@@ -687,17 +693,29 @@ function judge(project: ProjectFiles, index: FolderIndex, code: AppCode, texts: 
     return still ?? (!hit && fn ? notStarted(fn, program) : undefined);
   }
 
+  /** Why nothing takes the closure in which a call stands, or one of those that lead to it. */
+  function keptAway(of: Reach, call: CodeCall, file: CodeFile, hit: Hit | undefined): Reason | undefined {
+    if (hit?.sure) return undefined;
+    const own = of.keptAway(file, call.at);
+    if (own || !hit) return own;
+    for (const { source, from, held: isHeld } of hit.trail) {
+      const found = isHeld || !source.code ? undefined : of.keptAway(source.code, from);
+      if (found) return found;
+    }
+    return undefined;
+  }
+
   /** The arguments, and the options of objects among them, with their values. */
   function argumentsOf(call: CodeCall, ref: FunctionRef): SdkCall["arguments"] {
     return call.arguments
       .flatMap((argument) => [
         { argument, ref },
-        ...(isScript(ref.source.language) && argument.label === undefined ? optionsOf(program, argument, ref) : []),
+        ...(isScript(ref.source.language) && argument.label === undefined ? optionsOf(held, argument, ref) : []),
       ])
       .map(({ argument, ref: of }) => ({
         label: argument.label,
         text: argument.text.slice(0, 160),
-        ...argumentValue(app, program, argument, of),
+        ...argumentValue(app, program, held, argument, of),
         ...(app.kind === "unity" ? serializedValue(reach.scenes, argument, of) : {}),
         at: of.source.place(argument.from),
       }));

@@ -34,12 +34,22 @@ export function isSignature(plain: string, at: number, name: string): boolean {
   );
 }
 
+/** Whether a name is that of a method that an interface of TypeScript declares: `start(key: string): void;`. */
+export function isInInterface(plain: string, at: number, name: string): boolean {
+  return (
+    /[{;\n]\s*$/.test(plain.slice(Math.max(0, at - 20), at)) &&
+    /^\??\s*(?:<[^<>()]*>)?\([^(){}]*(?:\([^()]*\)[^(){}]*)*\)\s*:\s*[^;{}=\n]+(?:[;\n,])/.test(
+      plain.slice(at + name.length, at + name.length + 300),
+    )
+  );
+}
+
 /** Whether a name stands as a statement of its own, and nobody takes it. */
 export function isIdle(plain: string, at: number, name: string): boolean {
   return (
     (GIVEN_TO_NOBODY.test(plain.slice(Math.max(0, at - 120), at)) &&
       /^\s*(?:[,;)}]|as\b)/.test(plain.slice(at + name.length, at + name.length + 20))) ||
-    (/(?:^|[;{}\n])\s*(?:void\s+)?$/.test(plain.slice(Math.max(0, at - 40), at)) &&
+    (/(?:^|[;{}\n])\s*(?:void\s+)?(?:[\w$]+(?:\([^()\n]*\))?[?!]?\.)*$/.test(plain.slice(Math.max(0, at - 120), at)) &&
       /^\s*(?:;|\n\s*[})]|$)/.test(plain.slice(at + name.length, at + name.length + 40)))
   );
 }

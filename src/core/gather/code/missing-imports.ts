@@ -102,7 +102,8 @@ function broughtBy(
   const known = others.map(ofFile).find((from) => from !== undefined);
   if (known !== undefined) return known;
   if (isJvm(source.language)) return head;
-  if (source.side !== "ios" || source.language === "csharp") return undefined;
+  if (source.language === "csharp") return dependencies.find((own) => own.sdk === sdk && own.ecosystem === "nuget")?.name;
+  if (source.side !== "ios") return undefined;
   const pod = dependencies.find((own) => own.sdk === sdk && own.ecosystem === "cocoapods")?.name.split("/")[0];
   return pod ?? [...wanted.packages.modules].find(([, { sdk: of }]) => of === sdk)?.[0];
 }
@@ -198,11 +199,17 @@ function hasImport(code: CodeFile, head: string, sdk: string, wanted: Wanted, fi
         imports.some(ofSdk) ||
         shared.csharp ||
         !code.plain.includes("namespace ") ||
-        program.files.every(({ code: other }) => other === code || !other.imports.some(ofSdk))
+        // What a namespace of another package brings nobody sees here.
+        imports.some(({ source }) => !isPlatform(source) && !isOwnNamespace(program, source))
       );
     default:
       return true;
   }
+}
+
+function isOwnNamespace({ files }: Program, name: string): boolean {
+  const declared = new RegExp(`\\bnamespace\\s+${name.replace(/\./g, "\\.")}\\b`);
+  return files.some(({ code }) => code.language === "csharp" && declared.test(code.plain));
 }
 
 /** Whether a file of Objective-C, or a header of the app's own that it takes in, imports the SDK; one that is not here may. */

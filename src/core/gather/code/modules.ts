@@ -195,6 +195,12 @@ export class Modules {
     return undefined;
   }
 
+  /** Where a name that a file imports from another own one is declared, and under which name. */
+  origin(from: FunctionRef, local: string): { ref: FunctionRef; name: string } | undefined {
+    const [found] = this.imported(from, local);
+    return found && { ref: { ...found.file, index: -1 }, name: found.name };
+  }
+
   /** Whether a name of a file is imported from another own one. */
   isOwn(from: FunctionRef, local: string): boolean {
     return from.code.imports.some(

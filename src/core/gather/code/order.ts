@@ -4,6 +4,7 @@ import { closing } from "../../syntax/code/callee.js";
 import type { EntryPoint } from "./entries.js";
 import { initializersAskedFor } from "./initializers.js";
 import { functionOf, lazyValues, type FunctionRef } from "./function-ref.js";
+import type { HeldValues, Runnable } from "./held-values.js";
 import type { Context, Program, Target } from "./program.js";
 import { isScript, type SourceFile } from "./sources.js";
 
@@ -13,11 +14,16 @@ export interface Hit extends Way {
   order: number;
   /** Where the calls stand that lead from the entry point to it: two ways by the same ones are one. */
   trail: readonly Step[];
+  /** It stands in a closure that some value held, and who called that is known. */
+  held: boolean;
 }
 
 interface Step {
   source: SourceFile;
   from: number;
+  held: boolean;
+  /** The function that is given there by its name, and taken to be called some time. */
+  handed?: CodeFunction | undefined;
 }
 
 interface Way {
@@ -50,8 +56,12 @@ const MAX_HITS = 4;
 const MAX_VISITS = 20_000;
 
 /** Follows the calls from the entry points on, in the order in which they run; what was reached, with how. */
-export function follow(program: Program, entries: readonly EntryPoint[]): Map<CodeCall, Hit[]> {
+export function follow(program: Program, held: HeldValues, entries: readonly EntryPoint[]): Map<CodeCall, Hit[]> {
   const hits = new Map<CodeCall, Hit[]>();
+  /** Calls in closures that some value held, by their files and offsets. */
+  const inHeld = new Map<CodeFile, Set<number>>();
+  /** Functions that were run as what a value held. */
+  const heldOnes = new Set<CodeFunction | undefined>();
   const loaded = new Set<CodeFile>();
   const made = new Set<CodeValue>();
   /** Lazy values of a file, and those that a function asks for, each with the offset. */
@@ -82,6 +92,9 @@ export function follow(program: Program, entries: readonly EntryPoint[]): Map<Co
       [],
     );
   }
+  const isAssumed = ({ source: { code }, from, held: isHeld, handed }: Step): boolean =>
+    handed ? heldOnes.has(handed) : !isHeld && code !== null && code !== undefined && inHeld.get(code)?.has(from) === true;
+  if (inHeld.size + heldOnes.size > 0) for (const [call, found] of hits) hits.set(call, withoutAssumed(found, isAssumed));
   return hits;
 
   function run(ref: FunctionRef, self: string, from: Way, path: ReadonlySet<string>, trail: readonly Step[]): void {
@@ -134,16 +147,29 @@ export function follow(program: Program, entries: readonly EntryPoint[]): Map<Co
     path: ReadonlySet<string>,
     trail: readonly Step[],
     written = call,
+    isHeld = false,
   ): void {
     const time = timeOf(program, call, way, { ref, self, side: way.entry.side });
     const here = isShown ? { ...time, phase: onScreen(time.phase) } : time;
     const found = hits.get(written) ?? [];
     // Each phone has ways of its own to what both share.
-    if (found.filter(({ entry }) => entry.side === here.entry.side).length < MAX_HITS) found.push({ ...here, order: order++, trail });
-    const next = [...trail, { source: ref.source, from: call.from }];
+    if (found.filter(({ entry }) => entry.side === here.entry.side).length < MAX_HITS)
+      found.push({ ...here, order: order++, trail, held: isHeld });
+    const next = [...trail, { source: ref.source, from: call.from, held: isHeld }];
     hits.set(written, found);
+    runTargets(call, ref, self, here, path, next);
+    for (const target of pluginsGiven(program, call, { ref, self, side: way.entry.side })) run(target.ref, target.self, here, path, next);
+    for (const target of initializersAskedFor(program, call)) run(target, functionOf(target)?.type ?? "", here, path, next);
+    runHanded(call, ref, self, way, here.guards, path, next);
+    isShown ||= showsApp(call, ref, here);
+  }
+
+  /** Runs what a call means, or what the value holds that it calls. */
+  function runTargets(call: CodeCall, ref: FunctionRef, self: string, here: Way, path: ReadonlySet<string>, next: readonly Step[]): void {
+    const targets = program.targets(call, { ref, self, side: here.entry.side });
+    if (targets.length === 0 && !call.assignment) runHeld(call, ref, self, here, path, next);
     // Calling what iterates runs nothing of it.
-    for (const { ref: target, self: of, certain, shown } of program.targets(call, { ref, self, side: way.entry.side }))
+    for (const { ref: target, self: of, certain, shown } of targets)
       if (!functionOf(target)?.iterates || !isStatement(ref.code, call))
         run(
           target,
@@ -157,10 +183,52 @@ export function follow(program: Program, entries: readonly EntryPoint[]): Map<Co
           path,
           next,
         );
-    for (const target of pluginsGiven(program, call, { ref, self, side: way.entry.side })) run(target.ref, target.self, here, path, next);
-    for (const target of initializersAskedFor(program, call)) run(target, functionOf(target)?.type ?? "", here, path, next);
-    runHanded(call, ref, self, way, here.guards, path, next);
-    isShown ||= showsApp(call, ref, here);
+  }
+
+  /** Runs what a value holds that is called. */
+  function runHeld(call: CodeCall, ref: FunctionRef, self: string, here: Way, path: ReadonlySet<string>, next: readonly Step[]): void {
+    const { runs, certain } = held.calledBy(call, ref, self);
+    for (const one of runs) runOne(one, here, certain, call, ref, path, next);
+  }
+
+  function runOne(
+    one: Runnable,
+    here: Way,
+    certain: boolean,
+    call: CodeCall,
+    ref: FunctionRef,
+    path: ReadonlySet<string>,
+    next: readonly Step[],
+  ): void {
+    const way = { ...here, sure: here.sure && certain };
+    if (one.kind === "closure") runClosure(one, way, path, next);
+    else {
+      held.note(one.ref, call, ref);
+      heldOnes.add(functionOf(one.ref));
+      run(one.ref, one.self, way, path, next);
+    }
+  }
+
+  function runClosure(
+    { closure }: Extract<Runnable, { kind: "closure" }>,
+    way: Way,
+    path: ReadonlySet<string>,
+    trail: readonly Step[],
+  ): void {
+    const { ref, self, expression } = closure;
+    const key = `${ref.source.file} @${expression.from}`;
+    if (path.has(key) || path.size > MAX_DEPTH || visits++ > MAX_VISITS) return;
+    const inner = new Set(path).add(key);
+    const known = inHeld.get(ref.code) ?? new Set();
+    inHeld.set(ref.code, known);
+    for (const call of ref.code.calls) {
+      if (call.from < expression.body.from || call.from >= expression.body.to) continue;
+      known.add(call.from);
+      // It runs where it is called, and not where it is written.
+      const outer = call.closuresAt.findLastIndex((at) => at >= 0 && at <= expression.from) + 1;
+      const inside = { ...call, closures: call.closures.slice(outer), closuresAt: call.closuresAt.slice(outer) };
+      perform(inside, { ...ref, index: call.in }, self, way, inner, trail, call, true);
+    }
   }
 
   /** Runs the functions that a call is given, by reference or name, as what it runs some time. */
@@ -173,19 +241,31 @@ export function follow(program: Program, entries: readonly EntryPoint[]): Map<Co
     path: ReadonlySet<string>,
     next: readonly Step[],
   ): void {
-    for (const { text, literal } of call.arguments) {
-      const name = literal ?? /^nameof\(\s*(?:[\w.]*\.)?(\w+)\s*\)$/.exec(text)?.[1] ?? handedOver(text, ref);
-      if (name === undefined || program.named(name.split(".").at(-1) as string).length === 0) continue;
-      const handed = timeOf(
+    const whenHanded = (): Way =>
+      timeOf(
         program,
         { ...call, closures: [...call.closures, call.callee], closuresAt: [...call.closuresAt, call.from], guards: [] },
         way,
         { ref, self, side: way.entry.side },
       );
+    // A function of the app's own says itself when it calls what it gets.
+    const isOwn = program.targets(call, { ref, self, side: way.entry.side }).length > 0;
+    const runValue = (name: string, at: number): void => {
+      const { runs, certain } = held.handedTo(call, name, at, ref, self);
+      for (const one of runs) runOne(one, { ...whenHanded(), guards }, certain, call, ref, path, next);
+    };
+    for (const { text, literal, from } of call.arguments) {
+      if (!isOwn && literal === undefined && /^_?[a-z]\w*$/.test(text) && program.named(text).length === 0) runValue(text, from);
+      const name = literal ?? /^nameof\(\s*(?:[\w.]*\.)?(\w+)\s*\)$/.exec(text)?.[1] ?? handedOver(text, ref);
+      if (name === undefined || program.named(name.split(".").at(-1) as string).length === 0) continue;
+      const handed = whenHanded();
       // A selector is that of what the message goes to.
       const callee = /\.performSelector\w*$/.test(call.callee) ? call.callee.replace(/\w+$/, name) : name;
       for (const { ref: target, self: of, certain } of program.targets({ ...call, callee }, { ref, self, side: way.entry.side }))
-        run(target, of, { ...handed, guards, sure: handed.sure && certain && literal === undefined }, path, next);
+        run(target, of, { ...handed, guards, sure: handed.sure && certain && literal === undefined }, path, [
+          ...next.slice(0, -1),
+          { ...(next.at(-1) as Step), handed: functionOf(target) },
+        ]);
     }
   }
 
@@ -217,10 +297,17 @@ export function follow(program: Program, entries: readonly EntryPoint[]): Map<Co
       if (!file || loaded.has(file.code)) continue;
       run({ ...file, index: -1 }, "", { ...way, guards: [...way.guards, ...file.source.guards] }, path, [
         ...trail,
-        { source: ref.source, from },
+        { source: ref.source, from, held: false },
       ]);
     }
   }
+}
+
+/** The ways to a call without those on which a closure was taken to run where it is written, though who calls it is known. */
+function withoutAssumed(hits: Hit[], isAssumed: (step: Step) => boolean): Hit[] {
+  const kept = hits.filter(({ trail }) => !trail.some(isAssumed));
+  const called = kept.some(({ held }) => held) ? kept.filter(({ held }) => held) : kept;
+  return called.length > 0 ? called : hits;
 }
 
 /** The words of a function, each with the offset at which it stands first. */
@@ -352,8 +439,9 @@ function timeOf(program: Program, call: CodeCall, way: Way, context: Context): W
     } else {
       // Nobody knows when it runs; parts of a screen get their closures for later.
       sure = false;
-      if (/^[A-Z]\w*$/.test(closure.split(".").at(-1) ?? "") && way.entry.side === "shared" && ref.source.language !== "csharp")
-        phase = "later";
+      const name = closure.split(".").at(-1) ?? "";
+      const isObject = isScript(ref.source.language) && program.types(name).length > 0;
+      if (/^[A-Z]\w*$/.test(name) && !isObject && way.entry.side === "shared" && ref.source.language !== "csharp") phase = "later";
     }
   });
   const guards = call.guards.filter((guard) => !isOwnFlag(guard, ref.code.plain));

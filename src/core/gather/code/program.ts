@@ -64,6 +64,10 @@ const RUN_WHEN_MADE: readonly { supers: RegExp; names: RegExp }[] = [
   { supers: /^(StatelessWidget|StatefulWidget|State)$/, names: /^(createState|initState|didChangeDependencies|build)$/ },
 ];
 
+/** What an expression is taken for, and the members that are asked of that: `(application as FerryApp).graph`, `((FerryApp) getApplication()).graph`. */
+const CAST = /^\(?\s*[\w.()]+\s+as[?!]?\s+([A-Z]\w*)\)?((?:[?!]*\.\w+)*)$/;
+const CAST_BEFORE = /^\(?\s*\(([A-Z]\w*)\)\s*[\w.]+(?:\(\))?(?:\)((?:[?!]*\.\w+)*))?$/;
+
 const MOST_TARGETS = 4;
 const MAX_DEPTH = 6;
 
@@ -538,6 +542,9 @@ export class Program {
     if (/^["'`\d]|[?]\s|\bif\b|\bwhen\b|\bswitch\b/.test(text)) return [];
     const asked = this.ownAsked(askedType(text, context.ref.code.language));
     if (asked.length > 0) return asked;
+    const [, as = "", behind = ""] = CAST.exec(text) ?? CAST_BEFORE.exec(text) ?? [];
+    if (this.types(as).length > 0)
+      return this.typesOf([as, ...behind.split(/[?!]*\./).slice(1)], { ...context, call: undefined }, depth + 1);
     const callee = calleeText(text);
     return callee === "" || !/^[\w$.]+$/.test(callee) ? [] : this.typesOf(callee.split("."), { ...context, call: undefined }, depth + 1);
   }
@@ -549,9 +556,10 @@ export class Program {
     return this.callsNamed(fn.kind === "constructor" ? fn.type : fn.name).filter(({ call, ref }) => this.canMean(call, ref, target));
   }
 
-  /** The calls that make an object of a type. */
-  makingOf(type: string): readonly { call: CodeCall; ref: FunctionRef }[] {
-    return this.callsNamed(type);
+  /** The calls that make an object of a type, by a constructor that has a name of its own where one is given. */
+  makingOf(type: string, constructor?: string): readonly { call: CodeCall; ref: FunctionRef }[] {
+    if (constructor === undefined) return this.callsNamed(type);
+    return this.callsNamed(constructor).filter(({ call: { callee } }) => callee.split(".").at(-2) === type);
   }
 
   private callsNamed(name: string): readonly { call: CodeCall; ref: FunctionRef }[] {

@@ -13,6 +13,7 @@ import {
   isDefaultExport,
   isIdle,
   isInImport,
+  isInInterface,
   isMember,
   isSignature,
   onlyDeclares,
@@ -23,6 +24,8 @@ import { importedScripts, rootScripts } from "./modules.js";
 import type { HiddenTypes } from "./entries.js";
 import { bridgedNames } from "./bridged-names.js";
 import { type FunctionRef, functionOf, lazyValues } from "./function-ref.js";
+import { callOf, type HeldValues } from "./held-values.js";
+import { keeperOf, type Keeper } from "./keepers.js";
 import { isStatement, standsIdle } from "./order.js";
 import type { Program } from "./program.js";
 import { PACKAGE_OF_MODULES } from "./react-native-modules.js";
@@ -116,6 +119,9 @@ function isStep(name: string, language: Language): boolean {
   return CALLED_BY_NAME.has(name) && (language === "csharp" || !/^[A-Z]/.test(name));
 }
 
+/** Methods that Android calls: in Kotlin only those that are marked. */
+const ANDROID_NAMES = new Set(ANDROID_STEPS.flatMap(({ names }) => names).filter((name) => name !== "main"));
+
 const LOWER_STEPS = new Set([...CALLED_BY_NAME].map((name) => name.toLowerCase()));
 
 /** A method that is nearly one which the system calls by name, and is not: nothing calls it. */
@@ -155,8 +161,21 @@ function isGivenOut(plain: string, at: number, name: string): boolean {
   );
 }
 
+/**
+ * Whether a function gives another one back as a part of an object, under its own name: `return { begin, show }`. Who calls it says that name.
+ * What a closure gives goes to whoever that was handed over to.
+ */
+function isGivenBack(code: CodeFile, around: number | undefined, at: number, name: string): boolean {
+  const { plain } = code;
+  const fn = around === undefined ? undefined : code.functions[around];
+  if (fn?.kind !== "function" || fn.name === "" || !isGivenOut(plain, at, name)) return false;
+  const open = plain.lastIndexOf("{", at);
+  return /(?:\breturn|=>\s*\()\s*$/.test(plain.slice(Math.max(fn.from, open - 20), open)) && closing(plain, open) > at;
+}
+
 /** A place at which something is named: the call that it is, and the function around it. */
 interface Mention {
+  at: number;
   call: CodeCall | undefined;
   around: number | undefined;
 }
@@ -199,6 +218,7 @@ export class Reach {
     private readonly app: App,
     private readonly sources: readonly SourceFile[],
     private readonly program: Program,
+    private readonly held: HeldValues,
     private readonly isEntry: (fn: CodeFunction) => boolean,
     /** That a manifest declares screens shows none of these; and no delegate of these hears of anything. */
     private readonly hidden: HiddenTypes,
@@ -208,6 +228,39 @@ export class Reach {
     this.scenes = new Scenes(project, index, app);
     this.bySource = new Map(sources.map((source) => [source.file, source]));
     this.roots = rootScripts(app, sources).map(({ file }) => file);
+  }
+
+  /** Why a function never comes to be that stands in another one: nothing leads to that. */
+  neverMade(ref: FunctionRef): Reason | undefined {
+    const fn = functionOf(ref);
+    // In what could not be read in full, functions may stand elsewhere.
+    if (!fn || !isScript(ref.source.language) || fn.name === "" || ref.code.errors.length > 0) return undefined;
+    for (const [index, outer] of ref.code.functions.entries()) {
+      if (outer === fn || outer.kind !== "function" || outer.name === "" || outer.from > fn.from || outer.to < fn.to) continue;
+      const why = this.never({ ...ref, index });
+      if (why) return why;
+    }
+    return this.ofUnusedObject(ref, fn);
+  }
+
+  /** Why nothing asks for the object of a script of which a function is a part: `const charts = { begin() { … } }`. */
+  private ofUnusedObject({ source, code }: FunctionRef, fn: CodeFunction): Reason | undefined {
+    const found = [...code.plain.slice(0, fn.from).matchAll(OBJECT)].findLast(
+      ({ index, 0: text }) => closing(code.plain, index + text.length - 1) >= fn.to,
+    );
+    const name = found?.[1];
+    if (
+      !found ||
+      name === undefined ||
+      code.functions.some(({ from, to, kind }) => kind === "function" && from < found.index && to > fn.to)
+    )
+      return undefined;
+    if (isDefaultExport(code, name)) return undefined;
+    for (const { file, count } of this.mentionsFor(name, source.side)) {
+      const home = this.bySource.get(file);
+      if (file === source.file ? count > 1 : !home || !onlyHandsOn(home, name)) return undefined;
+    }
+    return reason("value-unasked", { name });
   }
 
   /** Why nothing leads to a function; `undefined` when something does or could. */
@@ -301,7 +354,7 @@ export class Reach {
     if (
       (fn.overrides && !ofOwn) ||
       fn.kind !== "function" ||
-      isStep(fn.name, source.language) ||
+      (isStep(fn.name, source.language) && !(source.language === "kotlin" && !fn.overrides && ANDROID_NAMES.has(fn.name))) ||
       (fn.selector !== fn.name && CALLED_BY_NAME.has(fn.selector))
     ) {
       if (this.hidden.delegates.has(fn.type) && fn.kind === "function") return reason("callers-uncalled", { name: fn.name });
@@ -311,6 +364,8 @@ export class Reach {
     if (isScript(source.language) && fn.type === "" && /\bmodule\.exports\b|\bexports\.|\bwindow\./.test(code.plain)) {
       if (new RegExp(`(exports|window)(\\.default)?\\s*(\\.\\s*${escaped(fn.name)}\\s*)?=`).test(code.plain)) return undefined;
     }
+    const unmade = this.neverMade(ref);
+    if (unmade) return unmade;
     const mentioned = this.mentionedIn(ref, fn);
     // Functions that are added to other types are called without the name of their own.
     if (mentioned === "lives" && fn.isStatic) return undefined;
@@ -332,12 +387,8 @@ export class Reach {
         const home = this.bySource.get(file);
         const parsed = home?.code;
         const declared = parsed ? declarationsOf(parsed, name) : 0;
-        if (count <= declared) continue;
-        // Native code knows what scripts have by a text alone.
-        const isOther = home !== undefined && isScript(source.language) && !isScript(home.language);
-        if (isOther && !new RegExp(`["'][^"'\\n]*(?<![\\w$])${escaped(name)}(?![\\w$])[^"'\\n]*["']`).test(home.text)) continue;
+        if (count <= declared || (home && isOtherName(home, name, source, fn))) continue;
         // A mention counts unless it is something else's, or stands in a function that nothing leads to.
-        if (home && !parsed && (onlyHandsOn(home, name) || (file.endsWith(".h") && onlyDeclaresMethod(home.text, name)))) continue;
         if (!home || !parsed) return "unread";
         const how = this.mentionsIn(home, parsed, ref, fn, name);
         if (how === "lives") return how;
@@ -441,12 +492,12 @@ export class Reach {
    */
   private mentionsIn(source: SourceFile, code: CodeFile, target: FunctionRef, fn: CodeFunction, name: string): "lives" | "dead" | "none" {
     let found: "dead" | "none" = "none";
-    for (const { call, around } of this.leadingMentions(source, code, name)) {
+    for (const { at, call, around } of this.leadingMentions(source, code, name)) {
       const holder = around === undefined ? undefined : code.functions[around];
       if (holder === fn) continue;
       if (this.considered++ > MOST_CONSIDERED) return "lives";
       if (call && !this.program.canMean(call, { source, code, index: call.in }, target)) continue;
-      if (!call && isOtherPart(code, target, fn)) continue;
+      if (!call && (isOtherPart(code, target, fn) || !this.canBeHandedOver(source, code, at, name, target))) continue;
       // Calling what iterates runs nothing of it.
       if (call && fn.iterates && isStatement(code, call) && this.app.kind !== "unity") {
         found = "dead";
@@ -455,10 +506,138 @@ export class Reach {
       // Behind a return nothing runs.
       const runs =
         !call?.guards.some(({ kind }) => kind === "never") && !(call && standsIdle(this.program, call, { source, code, index: call.in }));
-      if (runs && (around === undefined || this.never({ source, code, index: around }) === undefined)) return "lives";
+      if (runs && this.livesAt(source, code, at, around, call === undefined)) return "lives";
       found = "dead";
     }
     return found;
+  }
+
+  /** Whether something leads to a place: to the function around it, and to what keeps the closure in which it stands. */
+  private livesAt(source: SourceFile, code: CodeFile, at: number, around: number | undefined, named: boolean): boolean {
+    if (around !== undefined && this.never({ source, code, index: around }) !== undefined) return false;
+    return this.keptAway(code, at, named) === undefined;
+  }
+
+  /** Whether a function that is handed over by its name, as a member of something, can be the one that is meant. */
+  private canBeHandedOver(source: SourceFile, code: CodeFile, at: number, name: string, target: FunctionRef): boolean {
+    const text = code.plain.slice(Math.max(0, at - 120), at);
+    const before = /(?<![\w$.)\]])((?:[A-Za-z_$][\w$]*\s*(?:\.|::)\s*)+)$/.exec(text)?.[1];
+    const index = enclosing(code, at) ?? -1;
+    if (before === undefined) {
+      // The bare name of a member means that only where its own type stands around it.
+      const bare =
+        !isScript(source.language) && source.language !== "objc" && functionOf(target)?.type !== "" && !/["'.:@(]\s*$/.test(text);
+      return !bare || this.program.canMean(callOf(name, at, { source, code, index }), { source, code, index }, target);
+    }
+    const callee = `${before.replace(/\s/g, "").replace(/::/g, ".")}${name}`;
+    return this.program.canMean(callOf(callee, at, { source, code, index }), { source, code, index }, target);
+  }
+
+  /** Why nothing takes the function that stands at a place from what keeps it; `named`: by its name, and not as a closure. */
+  keptAway(code: CodeFile, at: number, named = false): Reason | undefined {
+    if (code.errors.length > 0) return undefined;
+    const index = enclosing(code, at);
+    const holder = index === undefined ? undefined : code.functions[index];
+    const keeper = keeperOf(code, at, named, holder?.from ?? 0);
+    if (!keeper) return undefined;
+    if (keeper.kind === "parameter") return this.parameterAway(code, keeper);
+    // What stands in a function and is declared there is its own.
+    const own = holder && holder.kind === "function" && keeper.declared;
+    if (own) return undefined;
+    const type = code.types.filter(({ from, to }) => keeper.at >= from && keeper.at < to).sort((a, b) => b.from - a.from)[0];
+    return type && this.propertyAway(type.name, keeper.name);
+  }
+
+  /** The same for what is handed over: to the making of one of the app's own objects, or to one of its functions. */
+  private parameterAway(code: CodeFile, keeper: Keeper & { kind: "parameter" }): Reason | undefined {
+    const last = keeper.callee.split(/\.|::/).at(-1) as string;
+    const types = this.program.types(last).filter(({ type }) => !type.extension);
+    const functions = this.program.named(last).filter((ref) => functionOf(ref)?.kind === "function");
+    const [type, ...more] = types;
+    if (type && more.length === 0 && functions.length === 0) {
+      const name = keeper.label ?? this.held.headNames(last)[keeper.index];
+      return name === undefined ? undefined : this.propertyAway(last, name.replace(/^_/, ""));
+    }
+    const [only, ...others] = functions;
+    if (!only || others.length > 0 || types.length > 0) return undefined;
+    const call = code.calls.find(({ at }) => at === keeper.at);
+    // What others have under the same name may be meant.
+    if (
+      !call ||
+      !this.program
+        .targets(call, { ref: { ...only, code, index: call.in }, self: "" })
+        .some(({ ref }) => functionOf(ref) === functionOf(only))
+    )
+      return undefined;
+    return this.argumentAway(only, keeper);
+  }
+
+  /** Why a function of the app's own does nothing that runs with what it is given. */
+  private argumentAway(ref: FunctionRef, { label, index }: Keeper & { kind: "parameter" }): Reason | undefined {
+    const fn = functionOf(ref);
+    const name = fn && this.held.parameterName(ref, index, label);
+    if (!fn || name === undefined) return undefined;
+    const why = reason("value-unasked", { name });
+    return this.ask(`${ref.source.file} ${fn.from} takes ${name}`, why, () => {
+      const { code, source } = ref;
+      const body = code.plain.slice(fn.from, fn.to);
+      for (const { index: at } of body.matchAll(new RegExp(`(?<![\\w$])${escaped(name)}(?![\\w$])`, "g"))) {
+        const place = fn.from + at;
+        if (this.considered++ > MOST_CONSIDERED) return undefined;
+        if (isGiven(code, place, name) || place < fn.from + this.held.headEnd(ref)) continue;
+        const called = /^\s*[?!]*\s*(?:\(|\.)/.test(code.plain.slice(place + name.length, place + name.length + 8));
+        if (this.livesAt(source, code, place, enclosing(code, place), !called)) return undefined;
+      }
+      return why;
+    });
+  }
+
+  /** Why nothing that runs asks for a property. */
+  private propertyAway(type: string, name: string): Reason | undefined {
+    return this.ask(`${type} holds ${name}`, reason("value-unasked", { name }), () => this.propertyWork(type, name));
+  }
+
+  private propertyWork(type: string, name: string): Reason | undefined {
+    const declared = this.program.types(type);
+    const [home] = declared;
+    if (!home || this.isOthers(type, name)) return undefined;
+    const isApart = declared.some(({ code, type: { from } }) =>
+      /\b(?:data\s+class|record(?:\s+\w+)?)\s+$/.test(code.plain.slice(Math.max(0, from - 40), from)),
+    );
+    for (const own of [name, `_${name}`])
+      for (const { file } of this.mentionsFor(own, home.source.side)) {
+        const source = this.bySource.get(file);
+        const isNamed = source ? !source.code : /\.(xml|xaml|storyboard|xib|unity|prefab|asset|html)$/.test(file);
+        if (isNamed || (isApart && source?.code && TAKES_APART.test(source.code.plain))) return undefined;
+        if (source?.code && this.isAskedIn(source, source.code, own)) return undefined;
+      }
+    return reason("value-unasked", { name });
+  }
+
+  /** Whether a property is of a type that others extend or read by the names in it: it is theirs to ask for. */
+  private isOthers(type: string, name: string): boolean {
+    const override = new RegExp(`\\boverride\\b[^\\n]*\\b${escaped(name)}\\b`);
+    return (
+      [...this.program.heritage(type)].some((above) => this.program.types(above).length === 0 && !ASKS_FOR_NOTHING.test(above)) ||
+      this.program
+        .types(type)
+        .some(
+          ({ code, type: { annotations, from, to } }) =>
+            annotations.some((one) => !PLAIN_ANNOTATIONS.test(one)) || override.test(code.plain.slice(from, to)),
+        )
+    );
+  }
+
+  /** Whether something in a file that runs asks for what has a name. */
+  private isAskedIn(source: SourceFile, code: CodeFile, name: string): boolean {
+    for (const { index: at } of code.plain.matchAll(new RegExp(`(?<![\\w$])${escaped(name)}(?![\\w$])`, "g"))) {
+      if (this.considered++ > MOST_CONSIDERED) return true;
+      const behind = code.plain.slice(at + name.length, at + name.length + 40);
+      if (isInImport(source, code.plain, at) || isGiven(code, at, name) || FILLED.test(behind)) continue;
+      const called = /^\s*[?!]*\s*\(/.test(behind);
+      if (this.livesAt(source, code, at, enclosing(code, at), !called)) return true;
+    }
+    return false;
   }
 
   /** The places at which a file names something in a way that can lead to it, each with the call that it is and the function around it. */
@@ -479,11 +658,43 @@ export class Reach {
           code.imports.length === 0 &&
           code.functions.some((fn) => fn.name === name && fn.owner !== undefined);
         if (isPart && isGivenOut(code.plain, at, name)) return [];
-        return declaresAt(code, around, at, name) || this.leadsNowhere(source, code, name, at, call) ? [] : [{ call, around }];
+        if (!call && isScript(source.language) && isGivenBack(code, around, at, name) && !this.isGoneThrough(code, around)) return [];
+        return declaresAt(code, around, at, name) || this.leadsNowhere(source, code, name, at, call) ? [] : [{ at, call, around }];
       });
       inFile.set(name, found);
     }
     return found;
+  }
+
+  private leadsNowhereInScript(code: CodeFile, name: string, at: number): boolean {
+    const { plain } = code;
+    return (
+      isMember(plain, at, name) ||
+      (isIdle(plain, at, name) && !this.isGetter(name)) ||
+      isInInterface(plain, at, name) ||
+      /\btypeof\s+$/.test(plain.slice(Math.max(0, at - 12), at)) ||
+      namesClosure(code, at, name)
+    );
+  }
+
+  /** Whether something of a name runs when it is only read. */
+  private isGetter(name: string): boolean {
+    return this.program
+      .named(name)
+      .some(
+        (ref) =>
+          functionOf(ref)?.kind === "property" ||
+          /^(?:static\s+)?get\s/.test(ref.code.plain.slice(functionOf(ref)?.from, (functionOf(ref)?.from ?? 0) + 20)),
+      );
+  }
+
+  /** Whether a file that mentions a function may go through all that objects have. */
+  private isGoneThrough({ functions }: CodeFile, index: number | undefined): boolean {
+    const name = index === undefined ? undefined : functions[index]?.name;
+    return (
+      name === undefined ||
+      this.sources.some(({ text }) => text.includes(name) && /\bObject\.(?:values|entries|keys|assign)\s*\(/.test(text))
+    );
   }
 
   /** Whether a place at which a name stands calls nothing and hands nothing over. */
@@ -492,8 +703,10 @@ export class Reach {
     const { language } = source;
     if (isInImport(source, plain, at) || this.unreadValue(source, code, at) !== undefined) return true;
     if (call) return false;
-    if (isScript(language)) return isMember(plain, at, name) || isIdle(plain, at, name);
-    if (language === "dart" && isIdle(plain, at, name)) return true;
+    if (isScript(language)) return this.leadsNowhereInScript(code, name, at);
+    if (language === "dart" && isIdle(plain, at, name) && !this.isGetter(name)) return true;
+    // `_ = launcher.launch`
+    if (isDroppedReference(plain, at, name)) return true;
     // A tear-off of Dart that nothing takes.
     if (
       language === "dart" &&
@@ -731,6 +944,32 @@ export class Reach {
   }
 }
 
+/** What follows the name of a list that gets something: that asks for nothing it has. */
+const FILLED = /^[?!]*\s*(?:\.\s*(?:add|Add|addLast|append|push|addAll|AddRange)\s*[({]|\+=)/;
+
+/** Kotlin and C# take objects apart without naming what they have. */
+const TAKES_APART = /\b(?:val|var)\s*\(/;
+
+/** Whether a name stands where something is given to it: its declaration, a parameter or a label of the name, the left of a value. */
+function isGiven({ plain, language }: CodeFile, at: number, name: string): boolean {
+  const before = plain.slice(Math.max(0, at - 120), at);
+  const behind = plain.slice(at + name.length, at + name.length + 60);
+  if (
+    /^\s*:(?!:)/.test(behind) &&
+    /[(,{]\s*(?:(?:private|public|internal|protected|readonly|override|vararg|val|var|required)\s+)*$/.test(before)
+  )
+    return true;
+  if (language === "kotlin" && /[(,]\s*$/.test(before) && /^\s*=(?!=)/.test(behind)) return true;
+  if (/\b(?:val|var|let|const|final|late|readonly|static|get)\s+$/.test(before)) return true;
+  if (/(?:^|[\s(,;{}])[A-Z][\w.]*(?:<[^;={}]*>)?\??\s+$/.test(before) && /^\s*(?:[=;,){]|=>)/.test(behind)) return true;
+  // `this.steps` in the head of a constructor of Dart; `self.steps = steps`, on both sides.
+  if (language === "dart" && /[({,]\s*(?:required\s+)?this\.$/.test(before)) return true;
+  if (/^\s*=(?![=>])/.test(behind) && /(?:^|[;{}\n:,])\s*(?:(?:this|self)\s*\.\s*)?$/.test(before)) return true;
+  return (
+    new RegExp(`(?<![\\w$])_?${escaped(name.replace(/^_/, ""))}\\s*=\\s*(?:this\\.|self\\.)?$`).test(before) && /^\s*[;,\n{})]/.test(behind)
+  );
+}
+
 /** From what certainly runs to what certainly does not. */
 const SCENE_STATES: readonly SceneState[] = ["used", "disabled", "off", "unbuilt", "nowhere"];
 
@@ -752,6 +991,17 @@ function mentionsOutside(
   );
 }
 
+/** Whether what a file mentions is nothing that a function means. */
+function isOtherName(home: SourceFile, name: string, { language }: SourceFile, fn: CodeFunction): boolean {
+  // Native code knows what scripts have by a text alone.
+  if (isScript(language) && !isScript(home.language))
+    if (!new RegExp(`["'][^"'\\n]*(?<![\\w$])${escaped(name)}(?![\\w$])[^"'\\n]*["']`).test(home.text)) return true;
+  if (home.code) return false;
+  // What belongs to a type is called with the name of that.
+  if (fn.isStatic && fn.type !== "" && !isScript(language) && mentions(home.text, fn.type) === 0) return true;
+  return onlyHandsOn(home, name) || (home.file.endsWith(".h") && onlyDeclaresMethod(home.text, name));
+}
+
 /** How often a file writes a name to declare a function: constructors, and what values of properties run in, have one that is not written. */
 function declarationsOf({ functions, plain }: CodeFile, name: string): number {
   const isWritten = ({ kind, from }: CodeFunction): boolean =>
@@ -765,6 +1015,25 @@ function declaresAt(code: CodeFile, around: number | undefined, at: number, name
   if (holder?.name !== name || at >= holder.from + 200) return false;
   const before = code.plain.slice(holder.from, at);
   return before.trim().length < 120 && !before.includes("{");
+}
+
+/** Whether a function of a script gets its name there: `const begin = () => …`, `begin: async () => …`. */
+function namesClosure({ functions, plain }: CodeFile, at: number, name: string): boolean {
+  return functions.some(
+    (fn) =>
+      fn.name === name &&
+      fn.from > at &&
+      fn.from - at < 300 &&
+      /^\s*(?::[^;=]*)?[=:]\s*(?:async\s*)?$/.test(plain.slice(at + name.length, fn.from)),
+  );
+}
+
+/** Whether a function is named as a member of something, and nobody takes it: `_ = launcher.launch`. */
+function isDroppedReference(plain: string, at: number, name: string): boolean {
+  return (
+    /(?:^|[;{}\n])\s*_\s*=\s*(?:[\w$]+(?:\([^()\n]*\))?[?!]?\.)+$/.test(plain.slice(Math.max(0, at - 160), at)) &&
+    /^\s*(?:;|\n|\}|$)/.test(plain.slice(at + name.length, at + name.length + 40))
+  );
 }
 
 /** The innermost function around an offset. */

@@ -106,7 +106,7 @@ export function unnamedClasses(
         source.side === "android" &&
         [...program.heritage(type.name)].some((above) => /^(Multi[dD]ex)?Application$/.test(above)) &&
         source.language !== "csharp" &&
-        components.applications.length === 0 &&
+        isTakenByNone(type.name, components, program, sources) &&
         app.manifests.length > 0 &&
         // Whatever its marks are: only a manifest makes the system take it.
         program.below(type.name).size === 0
@@ -123,6 +123,14 @@ export function unnamedClasses(
     pluginsOnAndroid(project, app, source, code, found, sources);
   }
   return found;
+}
+
+/** Whether no manifest names an application class, nor one of the app's own in its place, and no code makes it. */
+function isTakenByNone(name: string, { applications }: AppCode["components"], program: Program, sources: readonly SourceFile[]): boolean {
+  if (applications.length === 0) return true;
+  const simple = applications.map((entry) => entry.name.split(/[.$]/).at(-1) as string);
+  const made = new RegExp(`(?<!\\bclass\\s)\\b${name}(?:\\s*\\(|::class|\\.class)`);
+  return simple.every((other) => program.types(other).length === 0) && !sources.some(({ text }) => made.test(text));
 }
 
 /** Plugins and controllers of the framework in Swift. */

@@ -96,9 +96,23 @@ class XamlPages {
     this.webViews();
     const { all } = this.classes;
     const routes = this.pages.flatMap(({ elements }) => elements.flatMap(({ attributes }) => attributes.get("Route")?.value ?? []));
-    this.found.faults.push(...dictionaries.faults, ...unregisteredServices(all), ...dotnetNames(this.app, this.classes, routes));
+    this.found.faults.push(
+      ...dictionaries.faults,
+      ...unregisteredServices(all, this.shownByType()),
+      ...dotnetNames(this.app, this.classes, routes),
+    );
     this.keptNames();
     return this.found;
+  }
+
+  /** Pages that a shell makes by their type. Source: learn.microsoft.com, ".NET MAUI Shell pages" (ContentTemplate). */
+  private shownByType(): string[] {
+    return this.pages.flatMap(({ elements }) =>
+      elements.flatMap(({ attributes }) => {
+        const name = /\{\s*DataTemplate\s+(?:\w+:)?(\w+)\s*\}/.exec(attributes.get("ContentTemplate")?.value ?? "")?.[1];
+        return name ?? [];
+      }),
+    );
   }
 
   private pageOf(file: string): Page[] {

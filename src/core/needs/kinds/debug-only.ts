@@ -1,5 +1,6 @@
 import { isForDevelopment } from "../../model/app.js";
 import type { SdkCall } from "../../model/code.js";
+import { guardOf } from "../../syntax/code/guard.js";
 import { codeNeed, fault, checkCalls } from "../calls.js";
 import type { WireFault } from "../wire.js";
 
@@ -11,6 +12,9 @@ const OFF = /^(?:@?(?:false|NO|0|nil|null|none|\.none|["']?(?:off|none|error)["'
 
 /** What is off, asks whether the build is one for debugging, or comes in a variable that may be either. */
 function mayBeOff(text: string): boolean {
+  // `BuildConfig.BUILD_TYPE == "debug"`
+  const asked = /[!=]=/.test(text) ? guardOf(text, false).kind : "other";
+  if (asked === "debug" || asked === "release") return asked === "debug";
   // On in release builds alone.
   if (/^!\s*(?:\w+\.)*(?:DEBUG|kDebugMode|__DEV__|isDebug\w*)$|DEBUG\.not(?:\(\))?$|^(?:kReleaseMode|RELEASE)$/.test(text.trim()))
     return false;

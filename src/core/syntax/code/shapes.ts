@@ -61,6 +61,13 @@ export function literalOf(text: string): string | undefined {
   return /\$[{A-Za-z_]/.test(quoted[2] ?? "") ? undefined : quoted[2];
 }
 
+/** What stands behind a label: in Dart an expression is several nodes, one after the other. */
+function spanOf(node: SyntaxNode, label: SyntaxNode | undefined): SyntaxNode | undefined {
+  const [first, ...more] = node.children.filter((part) => part !== label && part.type !== "comment" && part.type !== ":");
+  const last = more.at(-1);
+  return first && last ? { ...first, to: last.to } : first;
+}
+
 function args(list: SyntaxNode | undefined, slice: Slice): CodeArgument[] {
   return (list?.children ?? []).flatMap((node) => {
     switch (node.type) {
@@ -72,13 +79,13 @@ function args(list: SyntaxNode | undefined, slice: Slice): CodeArgument[] {
       }
       case "named_argument": {
         const label = child(node, "label");
-        const value = node.children.at(-1);
-        return value ? [{ ...argument(label && slice(label).replace(/:$/, "").trim(), value, slice) }] : [];
+        const value = spanOf(node, label);
+        return value ? [argument(label && slice(label).replace(/:$/, "").trim(), value, slice)] : [];
       }
       case "argument": {
         const label = fields(node, "name")[0];
-        const value = node.children.at(-1);
-        return value && value !== label
+        const value = spanOf(node, label);
+        return value
           ? [argument(label && slice(label), value, slice)]
           : [{ label: undefined, text: slice(node), literal: undefined, from: node.from }];
       }
@@ -183,6 +190,8 @@ export const SHAPES: Record<Language, Shapes> = {
       const suffix = child(node, "call_suffix");
       // What stands in square brackets is looked up.
       if (!callee || !suffix || slice(suffix).startsWith("[")) return undefined;
+      // `begin(key:)` is no call of it.
+      if (/^\((?:\w+:)+\)$/.test(slice(suffix).replace(/\s/g, ""))) return undefined;
       return {
         callee: calleeText(slice(callee)),
         arguments: args(child(suffix, "value_arguments"), slice),
