@@ -195,16 +195,18 @@ function hasImport(code: CodeFile, head: string, sdk: string, wanted: Wanted, fi
         imports.some(({ source }) => handsOn(program, file.source, source, ofSdk, 0))
       );
     case "csharp":
-      return (
-        imports.some(ofSdk) ||
-        shared.csharp ||
-        !code.plain.includes("namespace ") ||
-        // What a namespace of another package brings nobody sees here.
-        imports.some(({ source }) => !isPlatform(source) && !isOwnNamespace(program, source))
-      );
+      return imports.some(ofSdk) || shared.csharp || mayBring(code, program, ofSdk);
     default:
       return true;
   }
+}
+
+/** Whether what a file of C# imports besides may bring the type. */
+function mayBring(code: CodeFile, program: Program, ofSdk: (imported: { source: string }) => boolean): boolean {
+  if (!code.plain.includes("namespace ")) return true;
+  // Where another file imports the package itself, that is where it comes from.
+  if (program.files.some(({ code: other }) => other !== code && other.imports.some(ofSdk))) return false;
+  return code.imports.some(({ source }) => !isPlatform(source) && !isOwnNamespace(program, source));
 }
 
 function isOwnNamespace({ files }: Program, name: string): boolean {
