@@ -55,6 +55,8 @@ const GIVES_ITSELF =
 /** Members that are what they are asked of, or call it. */
 const IS_ITSELF = /^(?:value|current|Value|lazy|wrappedValue|invoke|call|Invoke)$/;
 
+const CALLS_ITSELF = /^(?:run|accept|apply|get|call|test|execute|invoke|Invoke)$/;
+
 /** Functions whose closure is given each of what a list holds, and those that give it what they are called on. */
 const GOES_THROUGH =
   /(^|\.)(forEach|forEachIndexed|ForEach|map|mapNotNull|compactMap|flatMap|onEach|Select|every|some|any|all|first|firstOrNull|let|also)$/;
@@ -455,6 +457,10 @@ export class HeldValues {
       }
       case "list":
         return one.tuple || /^(?:first|last|at|get|elementAt)$/.test(name) ? one.items.flatMap((item) => this.of(item, depth + 1)) : [];
+      case "function":
+      case "closure":
+        // The one method that a function has where it is an object. Source: docs.oracle.com, "java.util.function", `Runnable`.
+        return CALLS_ITSELF.test(name) ? [one] : [];
       default:
         return [];
     }

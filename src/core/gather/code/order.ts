@@ -249,7 +249,7 @@ export function follow(program: Program, held: HeldValues, entries: readonly Ent
         { ref, self, side: way.entry.side },
       );
     // A function of the app's own says itself when it calls what it gets.
-    const isOwn = program.targets(call, { ref, self, side: way.entry.side }).length > 0;
+    const isOwn = KEEPS_OR_PRINTS.test(call.callee) || program.targets(call, { ref, self, side: way.entry.side }).length > 0;
     const runValue = (name: string, at: number): void => {
       const { runs, certain } = held.handedTo(call, name, at, ref, self);
       for (const one of runs) runOne(one, { ...whenHanded(), guards }, certain, call, ref, path, next);
@@ -372,6 +372,10 @@ function handedOver(text: string, ref: FunctionRef): string | undefined {
     return undefined;
   return bare;
 }
+
+/** Functions that keep what they are given, or write it down, and never call it. */
+const KEEPS_OR_PRINTS =
+  /(^|\.)(add|Add|addLast|append|push|put|set|insert|remove|addAll|AddRange|contains|equals|print|println|debugPrint|log)$/;
 
 /** Functions that call what they get there and then. */
 const RUNS_AT_ONCE = /(^|\.)(forEach|map|filter|some|every|reduce|call|apply|bind|freeze|assign)$/;

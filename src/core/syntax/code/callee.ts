@@ -61,7 +61,13 @@ export function calleeText(expression: string): string {
     if (char === "(" || char === "{" || char === "[") {
       const end = closing(text, i);
       // A cast or an expression in brackets at the start is what is called.
-      if (result === "" && char === "(") result += calleeText(text.slice(i + 1, end).replace(/\s+as[!?]?\s+.*$/s, ""));
+      if (result === "" && char === "(")
+        result += calleeText(
+          text
+            .slice(i + 1, end)
+            .replace(/^\s*\([A-Z][\w.<>]*\)\s*(?=[\w(])/, "")
+            .replace(/\s+as[!?]?\s+.*$/s, ""),
+        );
       i = end;
       continue;
     }
