@@ -1,5 +1,5 @@
 import type { App } from "../../model/app.js";
-import type { CodeArgument, CodeCall } from "../../model/code.js";
+import type { CodeArgument } from "../../model/code.js";
 import type { EntryKind } from "../../model/facts.js";
 import { reason } from "../../model/reason.js";
 import { known, unknown, type Value } from "../../model/value.js";
@@ -8,7 +8,7 @@ import { buildRegions, variantAt } from "../platforms/build-regions.js";
 import { closing } from "../../syntax/code/callee.js";
 import { endOfValue } from "../../syntax/code/names.js";
 import { literalOf } from "../../syntax/code/shapes.js";
-import { functionOf, type FunctionRef } from "./function-ref.js";
+import type { FunctionRef } from "./function-ref.js";
 import type { HeldValues, Located } from "./held-values.js";
 import type { Program } from "./program.js";
 import { isScript } from "./sources.js";
@@ -100,18 +100,14 @@ function follow(of: Sources, expression: string, from: number, ref: FunctionRef,
     });
     return { value: undefined, byVariant, written: text };
   }
-  const held = hop > MOST_HOPS ? undefined : heldText(of, from + Math.max(0, expression.indexOf(text)), text, ref);
+  if (hop > MOST_HOPS) return { ...NOTHING, written: text };
+  const held = heldText(of, from + Math.max(0, expression.indexOf(text)), text, ref);
   if (held) return follow(of, held.text, held.from, held.ref, hop + 1);
-  const perKind = hop > MOST_HOPS ? undefined : heldPerBuild(of, from + Math.max(0, expression.indexOf(text)), text, ref, hop);
+  const perKind = heldPerBuild(of, from + Math.max(0, expression.indexOf(text)), text, ref, hop);
   if (perKind) return perKind;
-  if (hop > MOST_HOPS || !/^[\w$]+(?:\??!?\.[\w$]+)*$/.test(text)) return { ...NOTHING, written: text };
+  if (!/^[\w$]+(?:\??!?\.[\w$]+)*$/.test(text)) return { ...NOTHING, written: text };
   const path = text.replace(/[?!]/g, "").split(".");
   if (/^(this|self|Self|it)$/.test(path[0] as string)) path.shift();
-  const passed =
-    path.length === 1 ? (passedFor(program, path[0] as string, ref) ?? givenWhenMade(program, path[0] as string, ref)) : undefined;
-  if (passed) return follow(of, passed.text, passed.from, passed.ref, hop + 1);
-  const found = declared(program, path, ref);
-  if (found) return follow(of, found.text, found.from, found.ref, hop + 1);
   const last = path.at(-1) as string;
   const branches = path.length > 2 ? [] : valuesPerBuild(program, path, ref);
   if (branches.length > 0) return { value: undefined, byVariant: branches, written: text };
@@ -222,55 +218,6 @@ interface Written {
   ref: FunctionRef;
 }
 
-/** What the only call of a function gives for one of its parameters. */
-function passedFor(program: Program, name: string, ref: FunctionRef): Written | undefined {
-  const fn = functionOf(ref);
-  if (!fn || fn.name === "") return undefined;
-  const { plain, language, values } = ref.code;
-  const open = plain.indexOf("(", fn.from);
-  if (open === -1 || open > Math.min(fn.to, fn.from + 300)) return undefined;
-  // A value of the name that is no default of a parameter hides it.
-  const own = values.get(name);
-  if (own && (own.from < open || own.from > closing(plain, open))) return undefined;
-  const list = plain.slice(open + 1, closing(plain, open)).split(",");
-  // What stands before the call of an extension of C# is its first parameter.
-  if (language === "csharp" && /^\s*this\s/.test(list[0] ?? "")) list.shift();
-  const isNamed = (part: string): boolean =>
-    (language === "kotlin" || language === "swift" || isScript(language)
-      ? /(\w+)\s*[?!]?\s*(?::|$)/.exec(part.trim())?.[1]
-      : /(\w+)\s*(?:=.*)?[})\]]*$/.exec(part.trim())?.[1]) === name;
-  const index = list.findIndex(isNamed);
-  return index === -1 ? undefined : agreed(program.callersOf(ref), name, index, language === "swift");
-}
-
-/** What the only making of an object gives for one of its properties, by its label, or by its place in the head of a class of Kotlin. */
-function givenWhenMade(program: Program, name: string, ref: FunctionRef): Written | undefined {
-  const type = functionOf(ref)?.type ?? "";
-  if (type === "" || ref.code.values.get(name)) return undefined;
-  const { plain, language } = ref.code;
-  const head =
-    language === "kotlin" &&
-    new RegExp(`\\bclass\\s+${type}\\s*(?:@\\w+\\s*)?(?:private\\s+|internal\\s+)?(?:constructor\\s*)?\\(`).exec(plain);
-  const from = head ? head.index + head[0].length : 0;
-  const list = head ? plain.slice(from, closing(plain, from - 1)).split(",") : [];
-  const index = list.findIndex((part) => new RegExp(`\\b${name}\\s*:`).test(part));
-  return agreed(program.makingOf(type), name, index, false);
-}
-
-/**
- * What all calls give alike, by the label or the place of a parameter.
- * @param own whether a label can be another one than the name of the parameter
- */
-function agreed(calls: readonly { call: CodeCall; ref: FunctionRef }[], name: string, index: number, own: boolean): Written | undefined {
-  const given = calls.map(({ call: { arguments: list }, ref }): Written | undefined => {
-    const placed = list[index];
-    const argument = list.find(({ label }) => label === name) ?? (placed && (own || placed.label === undefined) ? placed : undefined);
-    return argument && { text: argument.text, from: argument.from, ref };
-  });
-  const [first] = given;
-  return first && given.every((other) => other?.text === first.text) ? first : undefined;
-}
-
 /** The options that an argument holds which stands for a written object. */
 export function optionsOf(
   held: HeldValues,
@@ -286,46 +233,6 @@ export function optionsOf(
     const short = written.slice(0, MOST_OF_ARGUMENT);
     return { argument: { label: key, text: short, literal: literalOf(short), from: at }, ref: of };
   });
-}
-
-/** What a name or a member of an object stands for. */
-function declared(program: Program, path: readonly string[], ref: FunctionRef): Written | undefined {
-  const [head = "", ...rest] = path;
-  const value = ref.code.values.get(head);
-  const imported = value === undefined ? program.modules.value(ref, head) : undefined;
-  let found: Written | undefined = value ? { ...value, ref } : imported;
-  for (const key of rest) {
-    if (!found) break;
-    found = membersOf(found).get(key);
-  }
-  if (found || rest.length === 0) return found;
-  // A constant of a type: `Keys.map`.
-  const type = path.at(-2) as string;
-  for (const { source, code } of program.types(type)) {
-    const member = code.values.get(path.at(-1) as string);
-    if (member) return { ...member, ref: { source, code, index: -1 } };
-  }
-  return undefined;
-}
-
-/** The members of a written object, as far as it is one of keys and values. */
-function membersOf({ text, from, ref }: Written): Map<string, Written> {
-  const members = new Map<string, Written>();
-  for (let at = 1; text.startsWith("{") && at < text.length; at++) {
-    const key = /^\s*["']?([\w$]+)["']?\s*([:,}])/.exec(text.slice(at));
-    const start = at + (key?.[0].length ?? 0);
-    if (key && key[2] !== ":") {
-      // A name alone is its own value.
-      members.set(key[1] as string, { text: key[1] as string, from: from + at + key[0].indexOf(key[1] as string), ref });
-      at = start - 1;
-      continue;
-    }
-    const end = endOfValue(text, start);
-    const written = text.slice(start, end);
-    if (key) members.set(key[1] as string, { text: written.trim(), from: from + start + written.length - written.trimStart().length, ref });
-    for (at = end; at < text.length && text[at] !== ",";) at++;
-  }
-  return members;
 }
 
 /** Where the text of a literal begins in what is written. */

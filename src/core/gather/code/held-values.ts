@@ -6,7 +6,7 @@ import { guardOf } from "../../syntax/code/guard.js";
 import { buildRegions, variantAt } from "../platforms/build-regions.js";
 import { functionOf, type FunctionRef } from "./function-ref.js";
 import { escaped } from "./mentions.js";
-import type { Program } from "./program.js";
+import type { Program, Target } from "./program.js";
 import { isScript } from "./sources.js";
 
 type Of<K extends Expression["kind"]> = Extract<Expression, { kind: K }>;
@@ -52,10 +52,12 @@ const GIVES_FIRST =
   /^(?:freeze|useMemo|useCallback|useRef|useState|memo|lazy|remember|rememberSaveable|Lazy|markRaw|shallowRef|unmodifiable)$/;
 const GIVES_ITSELF =
   /^(?:toList|toTypedArray|toSet|asSequence|asIterable|also|bind|filterNotNull|filter|onEach|reversed|asReversed|AsReadOnly|ToList|ToArray|asList|then|catch|orEmpty|orElse)$/;
-/** Members that are what they are asked of, or call it. */
-const IS_ITSELF = /^(?:value|current|Value|lazy|wrappedValue|invoke|call|Invoke)$/;
-
+/** Members that are what they are asked of, and those by which a function is called that is an object. Sources: docs.oracle.com, "java.util.function", `Runnable`; kotlinlang.org, "Invoking a function type instance"; learn.microsoft.com, "Delegates". */
+const IS_ITSELF = /^(?:value|current|Value|lazy|wrappedValue)$/;
 const CALLS_ITSELF = /^(?:run|accept|apply|get|call|test|execute|invoke|Invoke)$/;
+
+/** Functions that add to the list on which they are called. */
+export const ADDS = "add|Add|addLast|append|push|addElement|addAll|AddRange";
 
 /** Functions whose closure is given each of what a list holds, and those that give it what they are called on. */
 const GOES_THROUGH =
@@ -115,10 +117,9 @@ export class HeldValues {
 
   /** The functions that a call runs, where what it calls is a value that holds them; in the order in which a list has them. */
   calledBy(call: CodeCall, ref: FunctionRef, self: string): Runs {
-    const { code } = ref;
-    const end = call.at + (/^[\w$]*/.exec(code.plain.slice(call.at, call.at + 200))?.[0].length ?? 0);
+    const end = endOfName(call);
     if (!call.callee.includes(".")) return this.runsOf({ kind: "name", name: call.callee, from: call.at, to: end }, ref, self, call);
-    const expression = upTo(expressionAt(code, call.from), end);
+    const expression = upTo(expressionAt(ref.code, call.from), end);
     return expression ? this.runsOf(expression, ref, self, call) : { runs: [], certain: true };
   }
 
@@ -294,13 +295,7 @@ export class HeldValues {
 
   private functionsNamed(name: string, at: number, ref: FunctionRef, self: string): Held[] {
     if (this.program.named(name).length === 0) return [];
-    const call = callOf(name, at, ref);
-    return this.anyOf(
-      this.program.targets(call, { ref, self, side: this.side }).map(({ ref: target, self: of }) => {
-        const fn = functionOf(target);
-        return fn?.kind === "function" && fn.name === name ? [{ kind: "function" as const, ref: target, self: of }] : [];
-      }),
-    );
+    return this.functionsAmong(this.program.targets(callOf(name, at, ref), { ref, self, side: this.side }), name);
   }
 
   /** What the parameter of a closure or loop holds that goes through a list. */
@@ -427,18 +422,22 @@ export class HeldValues {
   private member(of: readonly Held[], { name, before, from, to }: Member, located: Located, depth: number): Held[] {
     const found = this.keyed(of, name, depth);
     if (found.length > 0) return found;
-    if (IS_ITSELF.test(name)) return [...of];
+    if (IS_ITSELF.test(name) && of.length > 0) return [...of];
     const { ref, self } = located;
     // By the types that the program knows of what stands before it.
     const path = pathOf(before);
     const types = path ? this.program.typesOf(path, { ref, self }).map((type) => type.replace(/^\*/, "")) : [];
     const own = types.flatMap((type) => this.memberOf({ kind: "made", type, given: undefined, labels: [] }, name, depth));
     if (own.length > 0 || !path) return own;
-    return this.program
-      .targets({ ...callOf(`${path.join(".")}.${name}`, from, ref), at: to - name.length }, { ref, self, side: this.side })
-      .flatMap(({ ref: target, self: type }) =>
-        functionOf(target)?.name === name ? [{ kind: "function" as const, ref: target, self: type }] : [],
-      );
+    const call = { ...callOf(`${path.join(".")}.${name}`, from, ref), at: to - name.length };
+    return this.functionsAmong(this.program.targets(call, { ref, self, side: this.side }), name);
+  }
+
+  /** The functions of a name that a call would run; several types may have one. */
+  private functionsAmong(targets: readonly Target[], name: string): Held[] {
+    const found = targets.filter(({ ref }) => functionOf(ref)?.name === name && functionOf(ref)?.kind === "function");
+    if (found.some(({ certain }) => !certain)) this.open = true;
+    return found.map(({ ref, self }) => ({ kind: "function", ref, self }));
   }
 
   private memberOf(one: Held, name: string, depth: number): Held[] {
@@ -452,14 +451,13 @@ export class HeldValues {
         const [home] = this.typesSeen(one.type, undefined);
         const ref = home && { ...home, index: -1 };
         const methods = ref ? this.program.targets(callOf(`this.${name}`, 0, ref), { ref, self: one.type, side: this.side }) : [];
-        const own = methods.filter(({ ref }) => functionOf(ref)?.name === name && functionOf(ref)?.kind === "function");
-        return own.length > 0 ? own.map(({ ref, self }) => ({ kind: "function", ref, self })) : this.property(one.type, name, one, depth);
+        const own = this.functionsAmong(methods, name);
+        return own.length > 0 ? own : this.property(one.type, name, one, depth);
       }
       case "list":
         return one.tuple || /^(?:first|last|at|get|elementAt)$/.test(name) ? one.items.flatMap((item) => this.of(item, depth + 1)) : [];
       case "function":
       case "closure":
-        // The one method that a function has where it is an object. Source: docs.oracle.com, "java.util.function", `Runnable`.
         return CALLS_ITSELF.test(name) ? [one] : [];
       default:
         return [];
@@ -533,10 +531,7 @@ export class HeldValues {
   /** What a list is given one by one, by the functions of its type or the function that has it: `steps.add(step)`, `steps += step`. */
   private filled(code: CodeFile, name: string, { from, to }: { from: number; to: number }, ref: FunctionRef, self: string): Located[] {
     const { plain } = code;
-    const form = new RegExp(
-      `(?<![\\w$])${escaped(name)}[?!]*\\s*(?:\\.\\s*(?:add|Add|addLast|append|push|addElement|addAll|AddRange)\\s*(?:\\(\\s*|(?=\\{))|\\+=\\s*)`,
-      "g",
-    );
+    const form = new RegExp(`(?<![\\w$])${escaped(name)}[?!]*\\s*(?:\\.\\s*(?:${ADDS})\\s*(?:\\(\\s*|(?=\\{))|\\+=\\s*)`, "g");
     return [...plain.slice(from, to).matchAll(form)].flatMap(({ index, 0: text }) => {
       const at = from + index + text.length;
       const around = innermost(code, at);
@@ -562,9 +557,9 @@ export class HeldValues {
       });
       const [first] = given;
       if (items.length === 1) return first && "ref" in first ? first : located;
-      // Values of one call stand in one place.
+      // Values of one call stand in one place; what stands where they are put together does in another one.
       const home = given.find((one): one is Located => "ref" in one);
-      return home
+      return home && given.every((one) => "ref" in one || one.kind === "literal")
         ? {
             ...home,
             expression: { kind: "list", tuple: true, items: given.map((one) => ("ref" in one ? one.expression : one)), from: 0, to: 0 },
@@ -951,7 +946,7 @@ function declarationsIn({ plain, language }: CodeFile, name: string): Declaratio
   const add = (at: number, value: number | undefined, more: Partial<Declaration> = {}): void =>
     void found.push({ at, value, inBraces: false, type: undefined, key: undefined, ...more });
   const word =
-    "(?:val|var|let|const|final|late|static|readonly|private|public|internal|get|set|[A-Z][\\w.]*(?:<[^;={}()]*>)?\\??(?:\\[\\])?)";
+    "(?:val|var|let|const|final|late|static|readonly|private|public|internal|get|set|string|bool|int|dynamic|object|[A-Z][\\w.]*(?:<[^;={}()]*>)?\\??(?:\\[\\])?)";
   const typed = "(?:\\s*[?!]?\\s*:\\s*([^=\\n{};]{1,120}?(?:\\{[^{}]*\\})?[^=\\n{};]{0,60}?))?";
   for (const match of plain.matchAll(
     new RegExp(

@@ -1,6 +1,6 @@
 import type { CodeFile } from "../../model/code.js";
 import { isScript } from "../../syntax/code/languages.js";
-import { MAKES_LIST } from "./held-values.js";
+import { ADDS, MAKES_LIST } from "./held-values.js";
 
 /** What keeps a function that is not called where it stands: a name that is given it, or the parameter of what it is handed over to. */
 export type Keeper =
@@ -44,7 +44,7 @@ function bracketsIn(text: string): Bracket[] {
 const STATEMENT = /\b(?:if|for|foreach|while|switch|when|catch|guard|repeat|synchronized|using|lock|with)\s*$/;
 
 /** What adds to a list that has a name. */
-const FILLS = /(?:^|\b(?:this|self)\.)(\w+)[?!]*\.(?:add|Add|addLast|append|push)$/;
+const FILLS = new RegExp(`(?:^|\\b(?:this|self)\\.)(\\w+)[?!]*\\.(?:${ADDS})$`);
 
 /** Functions that hand on what they are given, and call nothing. */
 const HANDS_ON = /^(?:freeze|useCallback|markRaw|unmodifiable|bind)$/;

@@ -4,7 +4,7 @@ import { closing } from "../../syntax/code/callee.js";
 import type { EntryPoint } from "./entries.js";
 import { initializersAskedFor } from "./initializers.js";
 import { functionOf, lazyValues, type FunctionRef } from "./function-ref.js";
-import type { HeldValues, Runnable } from "./held-values.js";
+import { ADDS, type HeldValues, type Runnable } from "./held-values.js";
 import type { Context, Program, Target } from "./program.js";
 import { isScript, type SourceFile } from "./sources.js";
 
@@ -374,8 +374,7 @@ function handedOver(text: string, ref: FunctionRef): string | undefined {
 }
 
 /** Functions that keep what they are given, or write it down, and never call it. */
-const KEEPS_OR_PRINTS =
-  /(^|\.)(add|Add|addLast|append|push|put|set|insert|remove|addAll|AddRange|contains|equals|print|println|debugPrint|log)$/;
+const KEEPS_OR_PRINTS = new RegExp(`(^|\\.)(${ADDS}|put|set|insert|remove|contains|equals|print|println|debugPrint|log)$`);
 
 /** Functions that call what they get there and then. */
 const RUNS_AT_ONCE = /(^|\.)(forEach|map|filter|some|every|reduce|call|apply|bind|freeze|assign)$/;

@@ -24,7 +24,7 @@ import { importedScripts, rootScripts } from "./modules.js";
 import type { HiddenTypes } from "./entries.js";
 import { bridgedNames } from "./bridged-names.js";
 import { type FunctionRef, functionOf, lazyValues } from "./function-ref.js";
-import { callOf, type HeldValues } from "./held-values.js";
+import { ADDS, callOf, type HeldValues } from "./held-values.js";
 import { keeperOf, type Keeper } from "./keepers.js";
 import { isStatement, standsIdle } from "./order.js";
 import type { Program } from "./program.js";
@@ -945,7 +945,7 @@ export class Reach {
 }
 
 /** What follows the name of a list that gets something: that asks for nothing it has. */
-const FILLED = /^[?!]*\s*(?:\.\s*(?:add|Add|addLast|append|push|addAll|AddRange)\s*[({]|\+=)/;
+const FILLED = new RegExp(`^[?!]*\\s*(?:\\.\\s*(?:${ADDS})\\s*[({]|\\+=)`);
 
 /** Kotlin and C# take objects apart without naming what they have. */
 const TAKES_APART = /\b(?:val|var)\s*\(/;
