@@ -376,9 +376,11 @@ export class HeldValues {
   private declaredIn(ref: FunctionRef, name: string, at: number, self: string, depth: number, valued = false): Held[] | undefined {
     const { code, index } = ref;
     const fn = functionOf(ref);
+    // What stands in the brackets of a parameter is what it is where nothing is given for it.
+    const begin = fn ? fn.from + (valued ? this.headEnd(ref) : 0) : 0;
     const inside = (declaration: Declaration): boolean =>
       fn && fn.kind !== "initializer"
-        ? declaration.at >= fn.from && declaration.at < fn.to && (declaration.at < at || isScript(code.language))
+        ? declaration.at >= begin && declaration.at < fn.to && (declaration.at < at || isScript(code.language))
         : index === -1 && !isInside(code, declaration.at);
     const found = this.declarations(code, name).findLast((one) => inside(one) && !(valued && one.value === undefined));
     // What gets another value later is not known.
@@ -947,7 +949,9 @@ function declarationsIn({ plain, language }: CodeFile, name: string): Declaratio
     void found.push({ at, value, inBraces: false, type: undefined, key: undefined, ...more });
   const word =
     "(?:val|var|let|const|final|late|static|readonly|private|public|internal|get|set|string|bool|int|dynamic|object|[A-Z][\\w.]*(?:<[^;={}()]*>)?\\??(?:\\[\\])?)";
-  const typed = "(?:\\s*[?!]?\\s*:\\s*([^=\\n{};]{1,120}?(?:\\{[^{}]*\\})?[^=\\n{};]{0,60}?))?";
+  // Commas stand in the brackets of a type as well: `Record<Stage, string>`, `(a: A, b: B) => C`.
+  const part = "(?:[^=\\n{};<>,()]|<(?:[^<>=;]|<[^<>=;]*>)*>|\\([^()]*\\)|=>)";
+  const typed = `(?:\\s*[?!]?\\s*:\\s*(${part}{1,120}?(?:\\{[^{}]*\\})?${part}{0,60}?))?`;
   for (const match of plain.matchAll(
     new RegExp(
       `(?<![\\w$.])${word}[ \\t]+${own}(?![\\w$])${typed}\\s*(=>|=(?![=>])|\\{|by\\s+lazy\\b[^{\\n]{0,60}(?=\\{)|\\n?\\s*get\\(\\)\\s*=|(?=[;\\n,)}]))`,
