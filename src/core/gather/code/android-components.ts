@@ -5,7 +5,7 @@ import {
   FOREGROUND_TYPES_SINCE,
   WORKER_SERVICE,
 } from "../../knowledge/foreground-services.js";
-import type { App } from "../../model/app.js";
+import { targetOf, type App } from "../../model/app.js";
 import type { CodeFacts, ComponentFault } from "../../model/code.js";
 import { LIBRARY_COMPONENTS } from "../../knowledge/library-components.js";
 import { baseName } from "../../model/paths.js";
@@ -87,7 +87,7 @@ class ComponentElements {
     roots: readonly XmlElement[],
   ) {
     this.target = Math.max(
-      0,
+      targetOf(app) || 0,
       ...(app.android?.levels ?? []).flatMap(({ level, owner, value }) =>
         level === "targetSdk" && owner === "app" ? Number(textOf(value)) || [] : [],
       ),

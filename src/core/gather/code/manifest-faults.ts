@@ -101,7 +101,7 @@ function launcherFaults(project: ProjectFiles, app: App, roots: readonly XmlElem
     filters.some((filter) => named(filter, tag).some((name) => intentSlip(name, known) !== undefined));
   if (almost("action", INTENT_ACTIONS) || almost("category", INTENT_CATEGORIES)) return [];
   if (libraryManifests.some(({ file }) => declaredIn(project, file).launchers.length > 0)) return [];
-  if (!first) return kind === "native" ? [] : undeclaredActivity(own, sources);
+  if (!first) return undeclaredActivity(own, sources, kind === "native" ? OWN_ACTIVITY : FIRST_ACTIVITY);
   const half = filters.find((filter) => isMain(filter) || isFirst(filter));
   const isForOthers = roots.some((root) =>
     COMPONENTS.some((tag) =>
@@ -123,9 +123,12 @@ function launcherFaults(project: ProjectFiles, app: App, roots: readonly XmlElem
 /** A framework's activity that the app has as a class and no manifest declares. Sources: the templates of React Native, Flutter and Capacitor. */
 const FIRST_ACTIVITY = /\bclass\s+\w+\s*(?::|extends)\s*(?:ReactActivity|Flutter(?:Fragment)?Activity|BridgeActivity)\b/;
 
-function undeclaredActivity(own: readonly XmlElement[], sources: readonly SourceFile[]): ComponentFault[] {
+/** A class of the app's own that is an activity and of which there can be one; apps of services alone (keyboards, wallpapers) have none. */
+const OWN_ACTIVITY = /(?:^|\n)[ \t]*(?:(?:public|internal|final|@\w+)\s+)*class\s+\w+\s*(?:\(\s*\)\s*)?(?::|extends)\s*\w*Activity\b/;
+
+function undeclaredActivity(own: readonly XmlElement[], sources: readonly SourceFile[], form: RegExp): ComponentFault[] {
   const [application] = own.flatMap((root) => descendants(root, "application"));
-  if (!application || !sources.some(({ side, text }) => side === "android" && FIRST_ACTIVITY.test(text))) return [];
+  if (!application || !sources.some(({ side, text }) => side === "android" && form.test(text))) return [];
   return [faultAt(application, "name", { what: "no launcher", name: "activity", near: undefined })];
 }
 

@@ -221,12 +221,16 @@ function namesOfApple(app: App, text: string, add: (kind: SystemName["kind"], na
 /** Where an app of Apple's begins. Source: developer.apple.com, "UIApplicationMain", "main". */
 const MAIN = /@main\b|@UIApplicationMain\b|\bUIApplicationMain\s*\(|\bint\s+main\s*\(/;
 
-/** A delegate of the app's own, or one of a framework's. */
-const DELEGATE = /\bclass\s+(\w+)\s*:[^{]*\b(?:UIApplicationDelegate|RCTAppDelegate|FlutterAppDelegate|ExpoAppDelegate|CDVAppDelegate)\b/;
+/** A delegate of the app's own, or one of a framework's, and the app of SwiftUI. */
+const DELEGATE =
+  /\bclass\s+(\w+)\s*:[^{]*\b(?:UIApplicationDelegate|RCTAppDelegate|FlutterAppDelegate|ExpoAppDelegate|CDVAppDelegate)\b|\bstruct\s+(\w+)\s*:\s*(?:SwiftUI\.)?App\b/;
 
-/** The delegate of an app in which nothing is marked as its beginning. Source: docs.swift.org, "Attributes" (main); developer.apple.com, "UIApplicationMain". */
+/**
+ * The delegate of an app in which nothing is marked as its beginning. Sources: docs.swift.org, "Attributes" (main); developer.apple.com,
+ * "UIApplicationMain", "App" (SwiftUI).
+ */
 function withoutMain({ ios, kind }: App, sources: readonly SourceFile[]): SystemName | undefined {
-  if (!ios || ios.generated || kind === "unity" || ios.target.synchronized.length > 0) return undefined;
+  if (!ios || ios.generated || kind === "unity") return undefined;
   const own = sources.filter(({ side, file }) => side === "ios" && takesIn(ios.target, file));
   if (own.some(({ text, file }) => (MAIN.test(text) && MAIN.test(withoutComments(text))) || /(^|\/)main\.\w+$/.test(file)))
     return undefined;
@@ -235,7 +239,7 @@ function withoutMain({ ios, kind }: App, sources: readonly SourceFile[]): System
   if (!delegate || ios.target.sources.some((file) => /\.(swift|mm?)$/.test(file) && !own.some((source) => source.file === file)))
     return undefined;
   const match = DELEGATE.exec(withoutComments(delegate.text));
-  return { kind: "no main", name: match?.[1] ?? "", near: undefined, side: "ios", at: delegate.place(match?.index ?? 0) };
+  return { kind: "no main", name: match?.[1] ?? match?.[2] ?? "", near: undefined, side: "ios", at: delegate.place(match?.index ?? 0) };
 }
 
 /**

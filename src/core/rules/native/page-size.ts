@@ -33,8 +33,9 @@ export const pageSize = defineRule({
     silent: androidExample(androidBlock(), { [library]: shared(16_384) }),
   },
   check({ app }) {
-    const targets = app.android ? possibleTexts(app.android.effective.targetSdk) : [];
-    if (targets.length === 0 || !targets.every((target) => isLevel(target) && compareLevels(target, PAGE_SIZE.targetSdk) >= 0)) return [];
+    const stated = app.android ? possibleTexts(app.android.effective.targetSdk) : [];
+    const targets = stated.length > 0 ? stated : [app.android?.defaultAtLeast?.targetSdk ?? ""];
+    if (!targets.every((target) => isLevel(target) && compareLevels(target, PAGE_SIZE.targetSdk) >= 0)) return [];
     const unfit = app.nativeLibraries.filter(
       ({ processor, alignment, variant }) =>
         !isForDevelopment(variant) &&

@@ -92,7 +92,7 @@ function gapsOfPlugins(app: App, findings: RawFinding[]): void {
       side,
       message:
         type === undefined
-          ? `${name} has a plugin for ${side === "ios" ? "iOS" : "Android"} in its code but does not list this side among its platforms`
+          ? `${name} has a plugin for ${side === "ios" ? "iOS" : "Android"} in its code that its list of platforms does not name`
           : `${name} names the plugin ${type} for ${side === "ios" ? "iOS" : "Android"}, but its code has no such class`,
       fix:
         type === undefined

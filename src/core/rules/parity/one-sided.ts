@@ -2,6 +2,9 @@ import { brokenFileOf } from "../../derive/incomplete.js";
 import { SHARED_INTERFACES } from "../../knowledge/shared-interfaces.js";
 import type { App } from "../../model/app.js";
 import type { RawFinding } from "../../model/finding.js";
+import { isWhole } from "../../derive/whole-side.js";
+import { ASSOCIATED_DOMAINS } from "../../knowledge/extension-points.js";
+import { textOf } from "../../model/value.js";
 import { baseName } from "../../model/paths.js";
 import type { PackageKey } from "../../model/sheet.js";
 import type { Sheet } from "../../model/sheet.js";
@@ -28,7 +31,7 @@ export const oneSided = defineRule({
   severity: "warning",
   title: "An SDK is on one side only",
   looksAt:
-    "SDKs whose sheet has packages for both sides, in apps with both sides; calls that a sheet lists under use, in the native code of one side only; Cordova plugins for one of the phones that shared code calls without asking, and interfaces of React Native, Flutter, Capacitor and Cordova that are for one of them; files that come in a pair for the two sides (x.android.json, x.ios.json). Without a sheet nothing tells that an SDK exists for the other side.",
+    "SDKs whose sheet has packages for both sides, in apps with both sides; calls that a sheet lists under use, in the native code of one side only; Cordova plugins for one of the phones that shared code calls without asking, and interfaces of React Native, Flutter, Capacitor and Cordova that are for one of them; files that come in a pair for the two sides (x.android.json, x.ios.json); domains whose links open a hybrid app on one side, where the other takes none. Without a sheet nothing tells that an SDK exists for the other side.",
   silentFor: "Apps of one side only.",
   why: "A feature was added on one side and forgotten on the other, or removed from one side only.",
   advice: "Add it on the other side, or list the SDK in enredo.yaml (mayDiffer: { oneSided: [name] }).",
@@ -41,9 +44,38 @@ export const oneSided = defineRule({
       ...halfPairs(model),
       ...oneSidedPlugins(model, settings.oneSided),
       ...oneSidedInterfaces(model),
+      ...oneSidedLinks(model, settings.oneSided),
     ];
   },
 });
+
+/** Domains whose links open the app on one side, where the other takes no links of any domain. Only of apps with code for both. */
+function oneSidedLinks(app: App, meant: readonly string[]): RawFinding[] {
+  const own = app.entries.filter(({ by, variant, removed }) => by === undefined && variant === undefined && !removed);
+  const android = own.flatMap(({ kind, side, name, value, at }) =>
+    kind === "linkHost" && side === "android" ? [{ host: textOf(value) ?? name, at }] : [],
+  );
+  const domains = own.filter(({ kind, side, name }) => kind === "entitlement" && side === "ios" && name === ASSOCIATED_DOMAINS);
+  const ios = domains.flatMap(({ value, at }) => {
+    const host = /^applinks:(?:\*\.)?([^?]+)/.exec(textOf(value) ?? "")?.[1];
+    return host === undefined ? [] : [{ host, at }];
+  });
+  const [lacks, [link] = []] = ios.length === 0 && domains.length === 0 ? (["ios", android] as const) : (["android", ios] as const);
+  const any = lacks === "ios" ? ios : app.entries.filter(({ kind }) => kind === "linkHost");
+  if (!app.shared || !link || any.length > 0 || /[$({*]/.test(link.host) || meant.includes(link.host)) return [];
+  if (!isWhole({ ...app, unseenPackages: [] }, lacks)) return [];
+  const listens = app.code?.systemNames.some(({ kind, side }) => kind === "link listener" && side !== "android") === true;
+  return [
+    {
+      side: lacks,
+      severity: listens ? "warning" : "note",
+      message: `links to ${link.host} open the app on ${lacks === "ios" ? "Android" : "iOS"} alone`,
+      fix: `${lacks === "ios" ? `add applinks:${link.host} to the associated domains` : `add an intent filter for https://${link.host}`}, or list ${link.host} under mayDiffer.oneSided in enredo.yaml`,
+      places: [link.at],
+      subject: `links ${lacks}`,
+    },
+  ];
+}
 
 /** Plugins that are for one of the phones alone, where shared code calls them on both. */
 function oneSidedPlugins({ code }: App, meant: readonly string[]): RawFinding[] {

@@ -2,7 +2,7 @@ import { brokenFileOf } from "../../derive/incomplete.js";
 import { isWhole } from "../../derive/whole-side.js";
 import { APPLE_CAPABILITIES, type AppleCapability } from "../../knowledge/apple-capabilities.js";
 import { SHARED_INTERFACES } from "../../knowledge/shared-interfaces.js";
-import type { App } from "../../model/app.js";
+import { targetOf, type App } from "../../model/app.js";
 import type { SystemName } from "../../model/code.js";
 import type { Entry } from "../../model/facts.js";
 import type { RawFinding } from "../../model/finding.js";
@@ -83,8 +83,12 @@ function inDebugAlone({ debugEntitlements, openParts }: App): RawFinding[] {
 
 /** Source: developer.android.com, "Package visibility filtering on Android" (for apps that target 30 or higher). */
 function unseenApps({ android, code, entries }: App): RawFinding[] {
-  const target = Number(textOf(android?.effective.targetSdk) ?? 0);
-  if (!android || target < 30 || entries.some(({ kind, name }) => kind === "permission" && name.endsWith(".QUERY_ALL_PACKAGES"))) return [];
+  if (
+    !android ||
+    !(targetOf({ android }) >= 30) ||
+    entries.some(({ kind, name }) => kind === "permission" && name.endsWith(".QUERY_ALL_PACKAGES"))
+  )
+    return [];
   return (code?.androidNames ?? []).flatMap(({ kind, name, near, at }): RawFinding[] =>
     kind !== "package"
       ? []

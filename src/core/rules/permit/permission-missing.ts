@@ -1,4 +1,4 @@
-import type { App } from "../../model/app.js";
+import { targetOf, type App } from "../../model/app.js";
 import type { Entry } from "../../model/facts.js";
 import { broughtPermissions } from "../../knowledge/component-permissions.js";
 import { PERMISSION_SINCE } from "../../knowledge/android-permissions.js";
@@ -53,7 +53,7 @@ function fineAlone({ android, entries }: App): RawFinding[] {
   const of = (wanted: string | undefined) =>
     entries.filter(({ kind, side, name, removed }) => kind === "permission" && side === "android" && name === wanted && !removed);
   const [own] = of(fine).filter(({ by, variant }) => by === undefined && variant === undefined);
-  if (!own || own.limits !== undefined || of(coarse).length > 0 || !(Number(textOf(android?.effective.targetSdk)) >= 31)) return [];
+  if (!own || own.limits !== undefined || of(coarse).length > 0 || !(targetOf({ android }) >= 31)) return [];
   return [
     {
       side: "android",

@@ -1,5 +1,5 @@
 import { leastPlugin, majorOf, mayApply, unsaid } from "../../derive/android-plugin.js";
-import { hasOwnPlugins } from "../../derive/own-plugins.js";
+import { hasOwnPlugins, isSeen } from "../../derive/own-plugins.js";
 import { ANDROID_PLUGIN, ANDROID_PROCESSORS, GIVEN_FIELD } from "../../knowledge/android-build.js";
 import type { App } from "../../model/app.js";
 import type { AndroidName } from "../../model/code.js";
@@ -28,7 +28,7 @@ export const buildStops = defineRule({
   severity: "error",
   title: "Two statements of the build that do not go together",
   looksAt:
-    "On Android: resources that are shrunk without the code, Compose without the plugin for its compiler (Kotlin 2.0 and later), accessors of modules that the settings do not switch on, Java and Kotlin compiled for different releases of Java (Gradle 8 and later), desugaring without its library, modules without a namespace (version 8 of the Android plugin and later) or an app without a level to compile against, a signing configuration that is not there, what is no application id or bundle id, texts of BuildConfig without quotes, processors that there are not, Kotlin code without its plugin, packages of manifests beside another namespace, repositories of a module where the settings forbid them, packages of AndroidX without android.useAndroidX, packages of the old support library beside them without android.enableJetifier, settings of the Android plugin in a script that does not apply it, and attributes of manifests that are neither true nor false. On iOS: lines of InfoPlist.strings without their end, and single values of the property list where the system reads lists. Versions in the configuration of a Cordova app that a system does not take. Members of a workspace of Dart that do not say that they are. In a Unity project, code outside of the editor's folders and assemblies that uses its library.",
+    "On Android: resources that are shrunk without the code, Compose without the plugin for its compiler (Kotlin 2.0 and later), accessors of modules that the settings do not switch on, Java and Kotlin compiled for different releases of Java (Gradle 8 and later), desugaring without its library, modules without a namespace (version 8 of the Android plugin and later) or without a level to compile against, a signing configuration that is not there, what is no application id or bundle id, texts of BuildConfig without quotes, processors that there are not, Kotlin code without its plugin, packages of manifests beside another namespace, repositories of a module where the settings forbid them, packages of AndroidX without android.useAndroidX, packages of the old support library beside them without android.enableJetifier, settings of the Android plugin in a script that does not apply it, and attributes of manifests that are neither true nor false. On iOS: lines of InfoPlist.strings without their end, and single values of the property list where the system reads lists. Versions in the configuration of a Cordova app that a system does not take. Members of a workspace of Dart that do not say that they are. In a Unity project, code outside of the editor's folders and assemblies that uses its library.",
   silentFor: "Of native iOS all but texts; modules to which a plugin of the build's own may do more.",
   why: "The build stops, for some in the release build only.",
   advice: "Change one of the two.",
@@ -51,6 +51,7 @@ export const buildStops = defineRule({
         ...desugaredAlone(module),
         ...withoutPlugin(model, module),
         ...withoutNamespace(model, module),
+        ...withoutOwnLevel(model, module),
         ...unsigned(module),
         ...unquoted(module),
         ...unknownProcessors(module),
@@ -296,6 +297,27 @@ function withoutCompileLevel(app: App): RawFinding[] {
       fix: `add compileSdk to android { } in ${android.module.buildFile ?? android.module.folder}`,
       places: [applied.at],
       subject: `compileSdk ${android.module.path}`,
+    },
+  ];
+}
+
+/** The same for a library of the project, which no script around it speaks of either. */
+function withoutOwnLevel({ android }: App, module: GradleModule): RawFinding[] {
+  if (!android || module === android.module || isInstalled(`${module.folder}/`)) return [];
+  const { root, settings } = android.build;
+  const applied = module.plugins.find(({ id, applied: is, conditional }) => is && !conditional && ANDROID_PLUGIN.test(id));
+  const around = [module, root, settings];
+  if (!applied || around.some((one) => one.unread.length > 0 || one.settings.some(({ name }) => COMPILE_LEVEL.test(name)))) return [];
+  // The settings' own plugin of Android says it for all modules, and others may.
+  const others = around.flatMap(({ plugins }) => plugins).filter(({ id }) => !isSeen(android.build, { id }));
+  if (others.some(({ id }) => id === "com.android.settings" || mayApply(id))) return [];
+  return [
+    {
+      side: "android",
+      message: `${module.path} does not say which level it is compiled against (compileSdk): the build stops`,
+      fix: `add compileSdk to android { } in ${module.buildFile ?? module.folder}, or to the plugin that it shares with other modules`,
+      places: [applied.at],
+      subject: `compileSdk ${module.path}`,
     },
   ];
 }

@@ -282,7 +282,7 @@ const WORDS: Record<ComponentFault["what"], (fault: ComponentFault) => { message
         : name === "action"
           ? 'add <action android:name="android.intent.action.MAIN" /> to the filter'
           : name === "activity"
-            ? "declare the framework's activity, as in its template, with the action MAIN and the category LAUNCHER"
+            ? "declare the activity in the manifest, with an intent filter that has the action MAIN and the category LAUNCHER"
             : name === "filter"
               ? "give the first activity an intent filter with the action MAIN and the category LAUNCHER"
               : "write MainLauncher = true in the attribute of the first activity",
@@ -428,7 +428,7 @@ function misnamed({ code }: App): RawFinding[] {
         {
           side,
           message: `nothing of the app is marked as its beginning: ${name} has no @main, and there is no main function`,
-          fix: `write @main before class ${name}`,
+          fix: `write @main before ${name}`,
           places: [at],
           subject: "no main",
         },

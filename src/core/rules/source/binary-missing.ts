@@ -47,7 +47,7 @@ const WARNED: ReadonlySet<PathFact["kind"]> = new Set<PathFact["kind"]>([
 const MESSAGE: Partial<Record<PathFact["kind"], (path: PathFact) => string>> = {
   pattern: ({ text }) => `no file fits the pattern ${text}, which is to be taken in here`,
   "project object": ({ text }) =>
-    `the project names ${text}, which its file does not have: it is not in the build, or the project does not open`,
+    `the project names ${text}, which its file does not have, or has in no group: it is not in the build, or the project does not open`,
   "included module": ({ text, resolved }) => `the settings include the module ${text}, but its folder ${resolved ?? ""} is not there`,
   "module outside the build": ({ text }) =>
     `${text} is a module with code for Android, but the settings do not include it: nothing builds it`,

@@ -194,13 +194,20 @@ function lacking(at: Place, repositories: readonly RepositoryFact[], where: stri
 function withoutCentral(model: App, repositories: readonly RepositoryFact[], isAdded: boolean): RawFinding[] {
   if (isAdded || !isGoogleAlone(repositories)) return [];
   const wanting = model.dependencies.find(({ ecosystem, route, test }) => ecosystem === "maven" && route === "registry" && !test);
-  const [at] = wanting?.places ?? [];
+  // Kotlin's plugin adds its library, which is in Maven Central. Source: kotlinlang.org, "Configure a Gradle project" (dependency on the standard library).
+  const kotlin = model.buildPlugins.find(({ id, applied }) => applied && /^(?:org\.jetbrains\.)?kotlin[.-]android$/.test(id));
+  const at = wanting?.places[0] ?? kotlin?.at;
   return at ? [noCentral(at, repositories[0]?.at, "of this build")] : [];
 }
 
-/** The one public repository and no other, which an address in its place could be. */
+/** The one public repository and no other, which an address in its place could be; those that are limited to groups of others have nothing of what is missing. */
 function isGoogleAlone(repositories: readonly RepositoryFact[]): boolean {
-  return repositories.length > 0 && repositories.every(({ kind }) => kind === "google");
+  return repositories.some(({ kind }) => kind === "google") && repositories.every((one) => one.kind === "google" || isForOthers(one));
+}
+
+/** Limited to groups, and none of them has Kotlin's library. */
+function isForOthers({ groups }: RepositoryFact): boolean {
+  return groups.length > 0 && groups.every((group) => /^[\w-]+(?:\.[\w-]+)+$/.test(group) && !"org.jetbrains.kotlin".startsWith(group));
 }
 
 function noCentral(at: Place, first: Place | undefined, which: string): RawFinding {

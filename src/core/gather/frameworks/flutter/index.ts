@@ -1,4 +1,4 @@
-import { HIGHEST_FLUTTER_MIN_SDK } from "../../../knowledge/flutter-levels.js";
+import { FLUTTER_TARGETS, HIGHEST_FLUTTER_MIN_SDK } from "../../../knowledge/flutter-levels.js";
 import type { ProjectFiles } from "../../project-files.js";
 import { PUBSPEC_KEYS } from "../../../knowledge/known-names.js";
 import { noteMisspeltKeys } from "../../misspelt-names.js";
@@ -9,6 +9,7 @@ import { startOf } from "../../../model/place.js";
 import { reason } from "../../../model/reason.js";
 import { misspelling } from "../../../model/suggest.js";
 import { known, unknown, type Value } from "../../../model/value.js";
+import { compare as comparePub } from "../../../versions/pub.js";
 import { at, entriesOf, textAt, valueAt, type Data } from "../../../syntax/data.js";
 import { take, type DetectedApp, type Framework } from "../framework.js";
 import { moduleApps, noteHosts, type Hosts } from "./module.js";
@@ -75,7 +76,7 @@ export const flutter: Framework<Hosts> = {
     );
     if (detected.android?.build.folder === join(dartFolder(detected), "android")) shrinkByDefault(app);
     noteFlavors(project, app);
-    readDefaults(project, app, sdk);
+    readDefaults(project, app, sdk, leastTarget(project, file, root));
   },
 };
 
@@ -91,8 +92,20 @@ function sdkVersion(project: ProjectFiles, sdk: string): string | undefined {
   return project.text(join(sdk, "version"))?.text.trim() || undefined;
 }
 
+/** What the SDK's target level is at least, by the releases of Flutter and Dart that the app asks for, and that its lock was made for. */
+function leastTarget(project: ProjectFiles, file: string, root: Data): string | undefined {
+  const lock = project.yaml(join(parentOf(file), "pubspec.lock"))?.root;
+  const stated = (name: "flutter" | "dart"): string[] =>
+    [textAt(root, "environment", name === "dart" ? "sdk" : name), textAt(lock, "sdks", name)].flatMap(
+      (text) => /(?:\^|>=)\s*(\d+\.\d+\.\d+)/.exec(text ?? "")?.[1] ?? [],
+    );
+  return FLUTTER_TARGETS.find((release) =>
+    (["flutter", "dart"] as const).some((name) => stated(name).some((least) => comparePub(least, release[name]) >= 0)),
+  )?.targetSdk;
+}
+
 /** Levels that are left to `flutter.…`: from the SDK where it is there. */
-function readDefaults(project: ProjectFiles, app: FactSink, sdk: string | undefined): void {
+function readDefaults(project: ProjectFiles, app: FactSink, sdk: string | undefined, leastTarget: string | undefined): void {
   const { android } = app;
   if (!android) return;
   const files = [
@@ -131,6 +144,8 @@ function readDefaults(project: ProjectFiles, app: FactSink, sdk: string | undefi
       from: "Flutter",
     };
     android.leftTo = { ...android.leftTo, [level]: first.value.place };
+    if (level === "targetSdk" && value.kind === "unknown" && leastTarget !== undefined)
+      android.defaultAtLeast = { ...android.defaultAtLeast, targetSdk: leastTarget };
   }
 }
 

@@ -418,15 +418,15 @@ function checkCode(project: ProjectFiles, app: FactSink, { name, side, folder, p
     if (!declares(texts, type) && named) app.pluginGap({ package: name, side, type, at: placeOf(named) });
     const fault = named && faultOfClass(texts, type, side);
     if (fault) app.pluginGap({ package: name, side, type, what: fault, at: placeOf(named) });
-  } else if (!platform && texts.some((text) => IS_PLUGIN.test(text)))
-    app.pluginGap({ package: name, side, type: undefined, at: placeOf(section) });
+  } else if (!named && !at(platform, "ffiPlugin") && texts.some((text) => IS_PLUGIN.test(text)))
+    app.pluginGap({ package: name, side, type: undefined, at: placeOf(platform ?? section) });
 }
 
 /** Whether what a plugin states of a side is enough for the framework. Source: docs.flutter.dev, "Developing packages and plugins". */
 function isSection(platform: Data, side: "android" | "ios"): boolean {
   const has = (key: string): boolean => at(platform, key) !== undefined;
-  if (has("dartPluginClass") || has("ffiPlugin") || has("default_package")) return true;
-  return has("pluginClass") && (side === "ios" || has("package"));
+  if (has("pluginClass")) return side === "ios" || has("package");
+  return has("dartPluginClass") || has("ffiPlugin") || has("default_package");
 }
 
 /** What a package is not fetched without. Source: dart.dev, "The pubspec file" (name, environment: required). */

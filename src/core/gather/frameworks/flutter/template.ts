@@ -225,10 +225,13 @@ function implicitEngine(sources: readonly { source: Source; text: string }[], la
 
 /** The files of settings that configurations are based on, whatever they are named, but for some. */
 function settingsOfFlavors(project: ProjectFiles, ios: NonNullable<FactSink["ios"]>, told: Set<string>, lacks: Lacks): void {
-  for (const { settings } of ios.target.configurations) {
-    const base = settings.file;
-    if (!base || told.has(base.file) || !project.tree.isFile(base.file)) continue;
+  const bases = ios.target.configurations.flatMap(({ settings: { file } }) => (file && project.tree.isFile(file.file) ? [file] : []));
+  const takesPods = ({ file, includes }: (typeof bases)[number]): boolean =>
+    [file, ...includes].some((path) => /(^|\/)[Pp]ods-[^/]*\.xcconfig$/.test(path));
+  for (const base of bases) {
+    if (told.has(base.file)) continue;
     told.add(base.file);
+    if (!takesPods(base) && bases.some(takesPods)) lacks("pods file", "ios", startOf(base.file));
     if (!base.includes.some((path) => /(^|\/)Generated\.xcconfig$/.test(path)) && !/[Pp]ods-[^/]*\.xcconfig$/.test(base.file))
       lacks("generated file", "ios", startOf(base.file));
   }

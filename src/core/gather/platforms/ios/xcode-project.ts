@@ -117,7 +117,17 @@ function parseXcodeProject(project: ProjectFiles, path: string): XcodeProject | 
     if (lacks !== undefined)
       project.complain({ file, message: `has no ${lacks}: no tool can open the project`, place: data.source.place(0) });
   }
-  return data && objects?.kind === "map" ? new PbxProject(project, path, data, objects).read() : undefined;
+  if (!data || objects?.kind !== "map") return undefined;
+  const made = new PbxProject(project, path, data, objects).read();
+  const list = at(at(objects, textAt(data.root, "rootObject") ?? ""), "targets");
+  const [first] = itemsOf(list);
+  if (first && made.targets.length === 0)
+    project.complain({
+      file,
+      message: `names targets that it does not have (${named(first).name}): no app is built from it`,
+      place: placeOf(first),
+    });
+  return made;
 }
 
 /** What the phases of a target take in. */
@@ -323,9 +333,22 @@ class PbxProject {
     for (const phase of itemsOf(at(target, "buildPhases")))
       for (const file of itemsOf(at(this.get(textAt(phase)), "files"))) {
         const built = this.get(textAt(file));
-        if (!built || isLost(textAt(built, "fileRef")) || isLost(textAt(built, "productRef"))) lost.push(named(file, / in [\w ]+$/));
+        const adrift = this.adrift(textAt(built, "fileRef"));
+        if (adrift !== undefined) lost.push({ ...named(file), name: adrift });
+        else if (!built || isLost(textAt(built, "fileRef")) || isLost(textAt(built, "productRef"))) lost.push(named(file, / in [\w ]+$/));
       }
     return lost;
+  }
+
+  /** The name of a file whose group the project does not have, so that it is looked up beside the project, and that is not there. */
+  private adrift(id: string | undefined): string | undefined {
+    const reference = this.get(id);
+    const path = textAt(reference, "path") ?? "";
+    // A file in a group of languages hangs on that.
+    const isFile = textAt(reference, "isa") === "PBXFileReference" && textAt(reference, "sourceTree") === "<group>";
+    if (id === undefined || path === "" || !isFile || this.paths.has(id)) return undefined;
+    const { tree } = this.project;
+    return tree.isFile(join(this.base, path)) || tree.isFolder(join(this.base, path)) ? undefined : baseName(path);
   }
 
   /** The configurations of a target or of the project, without which no tool opens it. */

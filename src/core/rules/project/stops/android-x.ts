@@ -2,6 +2,7 @@ import { leastPlugin, majorOf } from "../../../derive/android-plugin.js";
 import type { App } from "../../../model/app.js";
 import type { RawFinding } from "../../../model/finding.js";
 import { isInstalled } from "../../../model/paths.js";
+import { startOf } from "../../../model/place.js";
 import { textOf } from "../../../model/value.js";
 
 /**
@@ -40,13 +41,15 @@ export function withoutAndroidX(app: App): RawFinding[] {
   );
   const [place] = first?.places ?? [];
   const stated = property ?? entries.find(({ kind: of }) => of === "gradleProperty");
-  if (!first && stated && OF_ANDROIDX.has(kind))
+  const script = android.module.buildFile;
+  const where = stated?.at ?? (script === undefined ? undefined : startOf(script));
+  if (!first && where && OF_ANDROIDX.has(kind) && !android.generated)
     return [
       {
         side: "android",
         message: `android.useAndroidX is ${property ? "false" : "not set"}, and the framework is made with AndroidX: the build stops`,
         fix: "write android.useAndroidX=true in gradle.properties",
-        places: [stated.at],
+        places: [where],
         subject: "useAndroidX",
       },
     ];

@@ -204,7 +204,7 @@ export class GradleHost implements Host {
       case "pluginManager":
         if (rest.length === 1 && /^(?:run|apply|also|let)$/.test(rest[0] as string) && call.block())
           return this.at({ block: "apply" }).inside(call, {});
-        return /^(with\w+|whenPluginAdded)$/.test(rest.at(-1) ?? "") ? PROJECT.calls[rest.at(-1) as string]?.(call, this) : undefined;
+        return /^(apply|with\w+|whenPluginAdded)$/.test(rest.at(-1) ?? "") ? PROJECT.calls[rest.at(-1) as string]?.(call, this) : undefined;
       case "repositoriesMode":
       case "extensions":
         return PROJECT.calls[rest.at(-1) as string]?.(call, this);
