@@ -335,7 +335,8 @@ export type TemplateLine =
   | "scripts of the pods"
   | "configuration of the pods"
   | "core pods"
-  | "app in settings";
+  | "app in settings"
+  | "head that is no app";
 
 /** An option that is meant for development, where release builds get it too. */
 export interface DebugOption {

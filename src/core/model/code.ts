@@ -282,6 +282,8 @@ export interface ComponentFault {
   what:
     | "class"
     | "exported"
+    /** A method of a life cycle is overridden without a call of what it overrides. */
+    | "super not called"
     | "service type"
     | "scene delegate"
     | "storyboard"
@@ -543,6 +545,8 @@ export interface SystemName {
     | "method"
     | "second main"
     | "no main"
+    /** Nothing that `main` of Dart does shows the app. */
+    | "nothing shown"
     | "condition"
     | "editor code"
     | "capability"

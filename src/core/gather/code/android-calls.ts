@@ -11,6 +11,7 @@ import { xmlResource } from "../platforms/android/manifest.js";
 import type { ProjectFiles } from "../project-files.js";
 import { valueOf } from "./manifest-element.js";
 import type { SourceFile } from "./sources.js";
+import { withoutSuper } from "./super-calls.js";
 
 /** What calls of the platform need of the rest of the app, in Kotlin, Java and C#: flags, channels, paths of a provider, queries. */
 export function callFaults(
@@ -34,6 +35,7 @@ export function callFaults(
     ...pageBridges(jvm),
     ...features(roots, jvm),
     ...takersOfHelpers(app, sources),
+    ...withoutSuper(own),
   ];
 }
 

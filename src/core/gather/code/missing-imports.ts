@@ -26,8 +26,10 @@ export function missingImports(
   if (app.kind === "cordova") return [];
   const found: CodeFacts["missingImports"] = [];
   const shared = sharedBy(program, app, wanted, more.kotlinFrameworks);
+  const exported = isBundled(app) ? exportsOf(program) : undefined;
   for (const file of program.files) {
     const { source, code } = file;
+    if (exported && isScript(source.language) && source.side === "shared") found.push(...lostNames(app, program, file, exported));
     if ((source.language === "csharp" && more.globalUsings) || (source.language === "objc" && more.prefixHeader)) continue;
     // Each first name is looked at once for a file.
     const seen = new Set<string>();
@@ -45,6 +47,68 @@ export function missingImports(
     }
   }
   return found;
+}
+
+/** Names of a framework that scripts use as they are, and the package they come from. Sources: reactnative.dev, the API; capacitorjs.com, "Plugin API". */
+const OF_FRAMEWORKS: ReadonlyMap<string, string> = new Map([
+  ...["AppRegistry", "NativeModules", "NativeEventEmitter", "TurboModuleRegistry", "PermissionsAndroid", "DeviceEventEmitter"].map(
+    (name) => [name, "react-native"] as const,
+  ),
+  ["registerPlugin", "@capacitor/core"],
+  ["registerRootComponent", "expo"],
+]);
+
+/** Whether scripts are put together by their imports, so that a name that nothing brings in is none. */
+function isBundled({ kind }: App): boolean {
+  return kind === "react-native" || kind === "expo" || kind === "capacitor";
+}
+
+/** Functions and constants that scripts of the app's own hand out by their names, with the files that do. */
+function exportsOf({ files }: Program): ReadonlyMap<string, readonly string[]> {
+  const found = new Map<string, string[]>();
+  for (const { source, code } of files) {
+    if (!isScript(source.language)) continue;
+    const names = [...code.plain.matchAll(/^export\s+(?:default\s+)?(?:async\s+)?(?:const|let|function\*?)\s+([\w$]+)/gm)].map(
+      (match) => match[1] as string,
+    );
+    for (const name of new Set(names)) found.set(name, [...(found.get(name) ?? []), source.file]);
+  }
+  return found;
+}
+
+/**
+ * Names that a script calls, or asks for something, and that nothing in it brings in: those of the framework, and those that one file of the app hands out.
+ * The line ends with an error when it runs.
+ */
+function lostNames(
+  { dependencies }: App,
+  program: Program,
+  file: File,
+  exported: ReadonlyMap<string, readonly string[]>,
+): CodeFacts["missingImports"] {
+  const { source, code } = file;
+  const seen = new Set<string>();
+  const used = code.calls.flatMap(({ callee, from, arguments: list, optional }) => [
+    ...(optional ? [] : [{ name: callee.split(/[.?]/)[0] as string, callee, from }]),
+    ...list.flatMap(({ text, from: at }) => {
+      const name = /^([A-Za-z_$][\w$]*)\.[\w$.]+$/.exec(text.trim())?.[1];
+      return name === undefined ? [] : [{ name, callee: text.trim(), from: at }];
+    }),
+  ]);
+  return used.flatMap(({ name, callee, from }): CodeFacts["missingImports"] => {
+    const homes = exported.get(name) ?? [];
+    const framework = OF_FRAMEWORKS.get(name);
+    const isThere = framework !== undefined && dependencies.some(({ ecosystem, name: of }) => ecosystem === "npm" && of === framework);
+    const [home] = homes;
+    if (seen.has(name) || (!isThere && (homes.length !== 1 || home === source.file)) || name in globalThis) return [];
+    seen.add(name);
+    const isKnown =
+      code.imports.some(({ names }) => names.some(({ local }) => local === name)) ||
+      code.functions.some((fn) => fn.name === name) ||
+      new RegExp(`(?<![\\w$.])${name.replace(/\$/g, "\\$")}\\s*=>|\\bimport\\b[^;'"]*\\b${name.replace(/\$/g, "\\$")}\\b`).test(code.plain);
+    if (isKnown || isDeclared(program, code, name)) return [];
+    return [{ sdk: undefined, callee, wanted: isThere ? framework : (home as string), side: source.side, at: source.place(from) }];
+  });
 }
 
 /** The SDK whose call a call is, by the words of a sheet in full. */

@@ -294,7 +294,9 @@ function legacyModuleOf(source: SourceFile): { name: string; definition: Definit
   const open = /RCT_EXTERN_/.test(text)
     ? false
     : /\bRCT_EXPORT_MODULE\b/.test(text)
-      ? functions.size === 0
+      ? // The methods of a specification need no macro; where the interface stands in the file, it says whether it has one.
+        functions.size === 0 &&
+        (!/@interface\s+\w+\s*:/.test(text) || /Spec\b|getTurboModule|@interface\s+\w+\s*:(?!\s*(?:NSObject|RCTEventEmitter)\b)/.test(text))
       : !/\b(?:ReactContextBaseJavaModule|BaseJavaModule)\b/.test(text);
   return { name: name.replace(/^RCT/, ""), definition: { source, side: source.side, functions, open } };
 }

@@ -2,6 +2,7 @@ import { distance } from "fastest-levenshtein";
 import { APPLE_CAPABILITIES } from "../../knowledge/apple-capabilities.js";
 import type { App } from "../../model/app.js";
 import type { SystemName } from "../../model/code.js";
+import { join } from "../../model/paths.js";
 import { textOf } from "../../model/value.js";
 import { takesIn } from "../../model/xcode.js";
 import { anyOf } from "../../syntax/code/any-of.js";
@@ -73,10 +74,7 @@ export function systemNames(app: App, sources: readonly SourceFile[], views: rea
     namesOfApple(app, text, add);
     if (/^[ \t]*@main\b/m.test(text) && app.ios && takesIn(app.ios.target, source.file)) mains.push(source);
   }
-  const delegate = withoutMain(app, sources);
-  if (delegate) found.set("no main", delegate);
-  const second = secondMain(mains);
-  if (second) found.set("main", second);
+  for (const one of [withoutMain(app, sources), nothingShown(app, sources), secondMain(mains)]) if (one) found.set(one.kind, one);
   return [...found.values(), ...platformNames(app, sources), ...ownAddresses(app, sources)];
 }
 
@@ -221,25 +219,64 @@ function namesOfApple(app: App, text: string, add: (kind: SystemName["kind"], na
 /** Where an app of Apple's begins. Source: developer.apple.com, "UIApplicationMain", "main". */
 const MAIN = /@main\b|@UIApplicationMain\b|\bUIApplicationMain\s*\(|\bint\s+main\s*\(/;
 
+/** Source: learn.microsoft.com, "UIApplication.Main". */
+const MAIN_OF_DOTNET = /\bUIApplication\s*\.\s*Main\s*(?:<[^<>]*>)?\(/;
+
 /** A delegate of the app's own, or one of a framework's, and the app of SwiftUI. */
-const DELEGATE =
-  /\bclass\s+(\w+)\s*:[^{]*\b(?:UIApplicationDelegate|RCTAppDelegate|FlutterAppDelegate|ExpoAppDelegate|CDVAppDelegate)\b|\bstruct\s+(\w+)\s*:\s*(?:SwiftUI\.)?App\b/;
+const DELEGATES: Readonly<Record<string, RegExp>> = {
+  swift:
+    /\bclass\s+(\w+)\s*:[^{]*\b(?:UIApplicationDelegate|RCTAppDelegate|FlutterAppDelegate|ExpoAppDelegate|CDVAppDelegate)\b|\bstruct\s+(\w+)\s*:\s*(?:SwiftUI\.)?App\b/,
+  objc: /@implementation\s+(\w+)\s(?=(?:(?!@end)[\s\S])*\bapplication:\s*\(\s*UIApplication\s*\*\s*\)\s*\w+\s+didFinishLaunchingWithOptions:)/,
+  csharp: /\bclass\s+(\w+)\s*:\s*(?:\w+\.)*(?:Maui)?UIApplicationDelegate\b/,
+};
+
+/**
+ * Where an app made with Flutter begins, and no file of it shows anything. A function of a package that is called for it may. Source: api.flutter.dev,
+ * `runApp`, `runWidget`.
+ */
+function nothingShown({ kind, shared }: App, sources: readonly SourceFile[]): SystemName | undefined {
+  if (kind !== "flutter" || !shared) return undefined;
+  const dart = sources.filter(({ language, side }) => language === "dart" && side === "shared");
+  const first = dart.find(({ file }) => file === join(shared.folder, "lib/main.dart"));
+  if (!first || dart.some(({ text }) => /\brun(?:App|Widget)\b/.test(text))) return undefined;
+  const plain = withoutComments(first.text);
+  const main = /(?:^|\n)\s*(?:@\w+[^\n]*\n\s*)?(?:void\s+|Future<void>\s+|Future\s+)?main\s*\(/.exec(plain);
+  const called = [...plain.matchAll(/(?<![\w.])([a-z]\w*)\s*(?:<[^<>()]*>)?\(/g)].map((match) => match[1] as string);
+  const isOwn = (name: string): boolean => dart.some(({ text }) => new RegExp(`\\b[\\w<>?]+\\s+${name}\\s*\\(`).test(text));
+  if (!main || called.some((name) => /^(?:run|boot|start|launch|init)/.test(name) && !isOwn(name))) return undefined;
+  return {
+    kind: "nothing shown",
+    name: "main",
+    near: undefined,
+    side: "shared",
+    at: first.place(main.index + main[0].lastIndexOf("main")),
+  };
+}
 
 /**
  * The delegate of an app in which nothing is marked as its beginning. Sources: docs.swift.org, "Attributes" (main); developer.apple.com,
  * "UIApplicationMain", "App" (SwiftUI).
  */
 function withoutMain({ ios, kind }: App, sources: readonly SourceFile[]): SystemName | undefined {
-  if (!ios || ios.generated || kind === "unity") return undefined;
-  const own = sources.filter(({ side, file }) => side === "ios" && takesIn(ios.target, file));
-  if (own.some(({ text, file }) => (MAIN.test(text) && MAIN.test(withoutComments(text))) || /(^|\/)main\.\w+$/.test(file)))
+  const isDotnet = kind === "dotnet";
+  if (!ios || (ios.generated && !isDotnet) || kind === "unity") return undefined;
+  const own = sources.filter(({ side, file, language }) =>
+    isDotnet ? language === "csharp" && side !== "android" : side === "ios" && takesIn(ios.target, file),
+  );
+  const form = isDotnet ? MAIN_OF_DOTNET : MAIN;
+  if (own.some(({ text, file }) => (form.test(text) && form.test(withoutComments(text))) || /(^|\/)main\.swift$/.test(file)))
     return undefined;
-  const delegate = own.find(({ text, language }) => language === "swift" && DELEGATE.test(withoutComments(text)));
   // Each source that the target compiles has to be here.
-  if (!delegate || ios.target.sources.some((file) => /\.(swift|mm?)$/.test(file) && !own.some((source) => source.file === file)))
-    return undefined;
-  const match = DELEGATE.exec(withoutComments(delegate.text));
-  return { kind: "no main", name: match?.[1] ?? match?.[2] ?? "", near: undefined, side: "ios", at: delegate.place(match?.index ?? 0) };
+  if (ios.target.sources.some((file) => /\.(swift|mm?)$/.test(file) && !own.some((source) => source.file === file))) return undefined;
+  for (const source of own) {
+    const match = DELEGATES[source.language]?.exec(withoutComments(source.text));
+    const name = match?.slice(1).find((group) => group !== undefined);
+    if (match && name !== undefined) {
+      const near = { objc: "main", csharp: "Main" }[source.language as "objc" | "csharp"];
+      return { kind: "no main", name, near, side: "ios", at: source.place(match.index) };
+    }
+  }
+  return undefined;
 }
 
 /**

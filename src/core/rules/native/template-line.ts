@@ -513,6 +513,10 @@ const LINES: Record<TemplateLine, { lacks: string; fix: string }> = {
     lacks: "the Podfile does not take the framework's own pods (Capacitor, CapacitorCordova): no code finds them",
     fix: "put pod 'Capacitor' and pod 'CapacitorCordova' back into capacitor_pods",
   },
+  "head that is no app": {
+    lacks: "the project has a manifest of the app for one of the phones and is not built as an app: the app is missing there",
+    fix: "state its TargetFramework with the platform, and <OutputType>Exe</OutputType>",
+  },
   "app in settings": {
     lacks: "the settings do not include the module of the app: no Android app is built",
     fix: "put include ':app' back, with the folder's name",

@@ -274,6 +274,10 @@ const WORDS: Record<ComponentFault["what"], (fault: ComponentFault) => { message
     message: `an interface file calls ${name.replace(" ", ".")}, which the class does not have: the app ends at that moment`,
     fix: near === undefined ? "remove the connection, or write the method" : `connect ${near}`,
   }),
+  "super not called": ({ element, name }) => ({
+    message: `${name} is overridden and does not call ${element}.${name}: the system ends the app there`,
+    fix: `call ${element}.${name} first`,
+  }),
   "no launcher": ({ name }) => ({
     message: "no activity is the one that the app begins with: it has no icon and cannot be opened",
     fix:
@@ -322,7 +326,7 @@ export const componentBroken = defineRule({
   severity: "error",
   title: "A component that the system starts cannot start",
   looksAt:
-    "Application classes, activities, services, receivers and providers in the app's own manifests, against the classes of its code; android:exported beside intent filters, the permissions of typed foreground services, scene delegates and storyboards in property lists; classes, outlets and actions that storyboards and xib files name, also where the code is in C#; resources and storyboards that C# names, the icons of its property list; the first activity where it is closed to other apps. Intent filters for links without their categories or host, in activities that are closed, with hosts and paths that fit nothing; permissions without which a component is not sent what it listens to, services that are to run in the foreground and do not; domains of links that the sides write almost alike, file providers that the system refuses, authorities that code asks for, initializers that their provider does not find, resources that manifests name, in every variant; methods of delegates under a name that is almost right, a second @main, and none; apps that no launcher shows, bundles without their id or a version, without a launch screen or one to begin with, scenes that nothing names, storyboards and fonts that the target does not copy; widgets of the home screen without their action or description, classes and resources that the files named by meta-data have, services that another app binds and that are closed to it; what a television or a watch does not take an app without; services, receivers and providers of the app that the system starts by an action, a description or a permission which their element lacks, names of the app's own that two files write in two ways, classes that layouts name, what an iOS app is opened with and no code takes, aliases and shortcuts that lead nowhere, filters for what other apps send without their category, pictures in the picture, screens that say what records of health are for; in Kotlin and Java, intents for later without their flag, channels of notifications that nobody makes, files that no path of a provider covers, apps that are asked for without a query. Classes of other packages than the app's come from libraries.",
+    "Application classes, activities, services, receivers and providers in the app's own manifests, against the classes of its code; android:exported beside intent filters, the permissions of typed foreground services, scene delegates and storyboards in property lists; classes, outlets and actions that storyboards and xib files name, also where the code is in C#; resources and storyboards that C# names, the icons of its property list; the first activity where it is closed to other apps. Intent filters for links without their categories or host, in activities that are closed, with hosts and paths that fit nothing; permissions without which a component is not sent what it listens to, services that are to run in the foreground and do not; overrides of the life cycle of activities and fragments that do not call what they override, domains of links that the sides write almost alike, file providers that the system refuses, authorities that code asks for, initializers that their provider does not find, resources that manifests name, in every variant; methods of delegates under a name that is almost right, a second @main, and none, an app of Flutter that shows nothing; apps that no launcher shows, bundles without their id or a version, without a launch screen or one to begin with, scenes that nothing names, storyboards and fonts that the target does not copy; widgets of the home screen without their action or description, classes and resources that the files named by meta-data have, services that another app binds and that are closed to it; what a television or a watch does not take an app without; services, receivers and providers of the app that the system starts by an action, a description or a permission which their element lacks, names of the app's own that two files write in two ways, classes that layouts name, what an iOS app is opened with and no code takes, aliases and shortcuts that lead nowhere, filters for what other apps send without their category, pictures in the picture, screens that say what records of health are for; in Kotlin and Java, intents for later without their flag, channels of notifications that nobody makes, files that no path of a provider covers, apps that are asked for without a query. Classes of other packages than the app's come from libraries.",
   silentFor: "Of Unity all but the manifest, and apps whose native code is not in the repository; of Cordova what plugins of others write.",
   why: "The system creates these by name: nothing fails while the app is built, and it ends as soon as one is needed.",
   advice: "Use the class's full name, or move the class to where the name leads.",
@@ -427,10 +431,23 @@ function misnamed({ code }: App): RawFinding[] {
       return [
         {
           side,
-          message: `nothing of the app is marked as its beginning: ${name} has no @main, and there is no main function`,
-          fix: `write @main before ${name}`,
+          message:
+            near === ""
+              ? `nothing of the app is marked as its beginning: ${name} has no @main, and there is no main function`
+              : `there is no ${near} function that starts the app with ${name} (${near === "main" ? "UIApplicationMain" : "UIApplication.Main"})`,
+          fix: near === "" ? `write @main before ${name}` : `write the function ${near} as the template of the platform has it`,
           places: [at],
           subject: "no main",
+        },
+      ];
+    if (kind === "nothing shown")
+      return [
+        {
+          side,
+          message: "no code of the app calls runApp: the screen stays empty",
+          fix: "call runApp at the end of main",
+          places: [at],
+          subject: kind,
         },
       ];
     if (kind === "second main")

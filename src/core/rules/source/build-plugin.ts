@@ -220,8 +220,10 @@ function unbroughtPlatform(
     all.some(({ unread }) => unread.some(({ what }) => /plugin|script|says/.test(what)))
   )
     return [];
-  const classpath = all.flatMap(({ dependencies }) => dependencies.filter(({ kind }) => kind === "classpath"));
-  const declared = all.flatMap(({ plugins }) => plugins.filter(({ version }) => version !== undefined));
+  // What another module has on the class path of its own script is there for that one alone.
+  const above = [settings, root, application];
+  const classpath = above.flatMap(({ dependencies }) => dependencies.filter(({ kind }) => kind === "classpath"));
+  const declared = above.flatMap(({ plugins }) => plugins.filter(({ version }) => version !== undefined));
   if (all.some(({ settings: stated }) => stated.some(({ name }) => name === "eachPlugin"))) return [];
   // Others bring what they are made for.
   if (classpath.some(({ group }) => !/^(com\.android|org\.jetbrains)/.test(group) && /react|flutter|expo/i.test(group))) return [];

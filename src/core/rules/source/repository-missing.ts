@@ -122,7 +122,11 @@ function withoutAny(model: App, { build, generated, module, modules }: AndroidSi
   const all = [settings, root, ...modules];
   const declared = all.flatMap(({ repositories }) => repositories);
   const first = declared.find(({ for: what }) => what === "plugins");
-  if (generated || usable.length > 0 || !first || declared.some(({ for: what }) => what === "packages") || root === module) return [];
+  // Those of another module are for that one alone, and a folder of archives is none for packages by their names.
+  const others = modules.filter((one) => one !== module).flatMap(({ repositories }) => repositories);
+  const isOthers = (one: RepositoryFact): boolean => one.kind === "flatDir" || (others.includes(one) && one.forAll !== true);
+  if (generated || usable.length > 0 || !first || root === module) return [];
+  if (declared.some((one) => one.for === "packages" && !isOthers(one))) return [];
   if (
     settings.buildFile === undefined ||
     root.buildFile === undefined ||

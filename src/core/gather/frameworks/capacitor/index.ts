@@ -368,7 +368,7 @@ function noteOnIos(
           : (text.includes(`node_modules/${name}'`) ||
               text.includes(`node_modules/${name}"`) ||
               leadsTo(project, text, parentOf(list ?? ""), folder)) &&
-            isTaken(text, name) !== false,
+            isTaken(text, name, (path) => join(parentOf(list ?? ""), path) === (project.tree.realPath(folder) ?? folder)) !== false,
       list: list === undefined ? undefined : { file: list, line: 1, column: 1 },
     });
   }
@@ -518,9 +518,12 @@ function noteTarget(project: ProjectFiles, app: FactSink, { folder, target }: No
 /** The Swift package that a sync writes. Source: capacitorjs.com, "Using Swift Package Manager". */
 const PLUGINS_PACKAGE = "CapApp-SPM";
 
-/** Whether a list of Swift packages has a plugin, and a target of it takes its product; `undefined` where it does not name it. */
-function isTaken(list: string, name: string): boolean | undefined {
-  const own = new RegExp(`\\.package\\(\\s*name:\\s*"([^"]+)"\\s*,\\s*path:\\s*"[^"]*node_modules/${name}"`).exec(list)?.[1];
+/** Whether a list of Swift packages has a plugin, by the path of the installed one or another, and a target of it takes its product; `undefined` where it does not name it. */
+function isTaken(list: string, name: string, isMeant: (path: string) => boolean = () => false): boolean | undefined {
+  const [, own] =
+    [...list.matchAll(/\.package\(\s*name:\s*"([^"]+)"\s*,\s*path:\s*"([^"]*)"/g)].find(
+      ([, , path = ""]) => path.endsWith(`node_modules/${name}`) || isMeant(path),
+    ) ?? [];
   return own === undefined ? undefined : list.includes(`package: "${own}"`);
 }
 

@@ -106,6 +106,7 @@ export const dotnet: Framework<DotnetApp> = {
     noteLostProperties(discovery.project, app, of.units);
     noteMisspeltNames(discovery.project, app, filesOfBuild(discovery.project, of.units));
     noteProjectLines(discovery, app, of);
+    noteOtherHead(discovery, app, of);
     if (of.ios) noteDebugEntitlements(discovery.project, app, of.ios);
     noteSolution(discovery.project, app, first.folder);
     noteGenerations(discovery.project, app, first);
@@ -158,6 +159,20 @@ function whyNoApp(project: DotnetProject): Reason {
   const phones = frameworks.filter(({ platform }) => (PLATFORMS as readonly string[]).includes(platform));
   if (phones.length === 0) return reason("not-for-phones", { frameworks: frameworks.map(({ text }) => text).join(", ") });
   return reason("library-project");
+}
+
+/** The project of the app's name for the other phone, which has a manifest and is none that is built as an app. */
+function noteOtherHead(discovery: Discovery, app: FactSink, { android, ios }: DotnetApp): void {
+  const first = android ?? ios;
+  if (!first || (android && ios)) return;
+  const { project } = discovery;
+  const manifests = android ? ["Info.plist"] : ["AndroidManifest.xml", "Properties/AndroidManifest.xml"];
+  for (const file of projectFiles(discovery)) {
+    const other = openProject(project, file);
+    if (!other || other.file === first.file || stemOf(other) !== stemOf(first) || applicationPlatforms(other).length > 0) continue;
+    if (manifests.some((name) => project.tree.isFile(join(other.folder, name))))
+      app.templateLine({ line: "head that is no app", side: android ? "ios" : "android", at: startOf(other.file) });
+  }
 }
 
 /** `Lockkeeper.Android` and `Lockkeeper.iOS` are one app. */

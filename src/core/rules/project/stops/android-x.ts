@@ -40,19 +40,7 @@ export function withoutAndroidX(app: App): RawFinding[] {
     ({ ecosystem, side, name, test }) => ecosystem === "maven" && side === "android" && !test && name.startsWith("androidx."),
   );
   const [place] = first?.places ?? [];
-  const stated = property ?? entries.find(({ kind: of }) => of === "gradleProperty");
-  const script = android.module.buildFile;
-  const where = stated?.at ?? (script === undefined ? undefined : startOf(script));
-  if (!first && where && OF_ANDROIDX.has(kind) && !android.generated)
-    return [
-      {
-        side: "android",
-        message: `android.useAndroidX is ${property ? "false" : "not set"}, and the framework is made with AndroidX: the build stops`,
-        fix: "write android.useAndroidX=true in gradle.properties",
-        places: [where],
-        subject: "useAndroidX",
-      },
-    ];
+  if (!first && OF_ANDROIDX.has(kind)) return withoutOfFramework(app, property);
   if (!first || !place) return [];
   return [
     {
@@ -60,6 +48,23 @@ export function withoutAndroidX(app: App): RawFinding[] {
       message: `the app has ${first.name}, but android.useAndroidX is ${property ? "false" : "not set"}: the build refuses packages of AndroidX`,
       fix: "add android.useAndroidX=true to gradle.properties",
       places: property ? [property.at, place] : [place],
+      subject: "useAndroidX",
+    },
+  ];
+}
+
+/** The same where no package of the app is of AndroidX, and its framework is: told where the property stands, or could. */
+function withoutOfFramework({ android, entries }: App, property: App["entries"][number] | undefined): RawFinding[] {
+  const script = android?.module.buildFile;
+  const stated = property?.at ?? entries.find(({ kind }) => kind === "gradleProperty")?.at;
+  const at = stated ?? (script === undefined ? undefined : startOf(script));
+  if (!at || android?.generated) return [];
+  return [
+    {
+      side: "android",
+      message: `android.useAndroidX is ${property ? "false" : "not set"}, and the framework is made with AndroidX: the build stops`,
+      fix: "write android.useAndroidX=true in gradle.properties",
+      places: [at],
       subject: "useAndroidX",
     },
   ];
