@@ -170,6 +170,7 @@ class TideModule : Module() {
   "modules/tide/android/build.gradle": `apply plugin: 'com.android.library'
 android {
   namespace 'example.maresia.tide'
+  compileSdk 35
   defaultConfig {
     minSdkVersion 24
   }

@@ -112,6 +112,7 @@ export class FactSink implements AppFacts {
   buildSymbols?: AppFacts["buildSymbols"];
   graph?: PackageGraph;
   optionsIn?: string;
+  optionNames?: readonly string[] | undefined;
   readonly copies: AppFacts["copies"] = [];
   readonly agreements: AppFacts["agreements"] = [];
   readonly manifests: readonly string[] = [];

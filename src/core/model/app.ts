@@ -61,6 +61,8 @@ export interface AndroidSide extends Side {
   module: GradleModule;
   /** The app's own modules that go into it, the application's first. */
   modules: GradleModule[];
+  /** The `gradle.properties` of the build, where it is there. */
+  propertiesFile?: string;
 }
 
 /** Whether libraries of others are in on a side, which may do what the app's own files do not. */
@@ -502,6 +504,8 @@ export interface AppFacts {
   readonly unlistedPlugins: readonly { package: string; sdk: string; config: string; at: Place[] }[];
   /** The configuration of the framework that hands options to packages. */
   readonly optionsIn?: string;
+  /** What the app's configuration hands to its code (`extra` of Expo), by its names, where all of it is known. */
+  readonly optionNames?: readonly string[] | undefined;
   readonly configPlugins: readonly { name: string; found: boolean; open: readonly ("android" | "ios")[]; at: Place }[];
   /** Files of an installed package that stand in the project a second time. */
   readonly copies: readonly { package: string; sdk: string; side: "android" | "ios"; at: Place; declared: Place }[];

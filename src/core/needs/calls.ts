@@ -308,7 +308,7 @@ function together(a: CallWay, b: CallWay): boolean {
 
 /** Arguments that are missing, or whose text does not have the wanted form. */
 // eslint-disable-next-line complexity -- one question after the other for each argument
-export function wrongArguments(live: readonly SdkCall[], { need, sheet, side }: NeedOnSide): WireFault[] {
+export function wrongArguments(live: readonly SdkCall[], { need, sheet, side, app }: NeedOnSide): WireFault[] {
   const specs = itemsIn(need.value, "arguments");
   const found: WireFault[] = [];
   for (const spec of specs) {
@@ -365,16 +365,20 @@ export function wrongArguments(live: readonly SdkCall[], { need, sheet, side }: 
         );
       const shipped = argument.byVariant.filter(({ variant }) => !isForDevelopment(variant));
       for (const { variant, value } of shipped) wrong(textOf(value), value.place, variant);
-      if (argument.lacks !== undefined)
+      if (argument.lacks !== undefined) {
+        const option = /^extra (.*)$/.exec(argument.lacks)?.[1];
+        const name = option ?? argument.lacks;
+        const home = option === undefined ? "the property list" : `extra in ${app.optionsIn ?? "the configuration"}`;
         found.push(
           fault(
             "call",
-            `${sheet.sdk} is started with the property-list entry ${argument.lacks} as ${title}, but there is no such entry`,
-            `add ${argument.lacks} to the property list, or use an entry that exists`,
+            `${sheet.sdk} is started with ${option === undefined ? "the property-list entry" : "extra"} ${name} as ${title}, but there is no such entry`,
+            `add ${name} to ${home}, or use an entry that exists`,
             [{ at: argument.at }],
             `no entry ${argument.lacks}`,
           ),
         );
+      }
       // A setting that no file defines is empty.
       const empty = shipped.find(({ value }) => value.kind === "unknown" && value.lacks !== undefined);
       if (empty && argument.byVariant.some(({ value }) => textOf(value) !== undefined))

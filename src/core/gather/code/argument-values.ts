@@ -18,7 +18,7 @@ export interface ArgumentValue {
   value: Value | undefined;
   byVariant: { variant: string; value: Value }[];
   written: string;
-  /** The entry of the app's property list that code asks for, and that is in none of them. */
+  /** The entry of the app's property list that code asks for, and that is in none of them; with `extra` before it, one of Expo's configuration. */
   lacks?: string;
 }
 
@@ -268,6 +268,8 @@ function entryValues(app: App, kind: EntryKind, name: string): Omit<ArgumentValu
     app.propertyLists.length > 0 &&
     app.openParts.length === 0
   )
+    return { ...NOTHING, lacks: name };
+  if (kind === "option" && found.length === 0 && app.optionNames?.includes(name.replace(/^extra /, "")) === false)
     return { ...NOTHING, lacks: name };
   return { value: plain.length === 1 && byVariant.length === 0 ? plain[0]?.value : undefined, byVariant };
 }

@@ -264,6 +264,8 @@ function withoutMain({ ios, kind }: App, sources: readonly SourceFile[]): System
     isDotnet ? language === "csharp" && side !== "android" : side === "ios" && takesIn(ios.target, file),
   );
   const form = isDotnet ? MAIN_OF_DOTNET : MAIN;
+  // Of .NET it may stand in a file that another project of the tree has.
+  if (isDotnet && !own.some(({ file }) => /(^|\/)(?:Main|Program|Application)\.cs$/.test(file))) return undefined;
   if (own.some(({ text, file }) => (form.test(text) && form.test(withoutComments(text))) || /(^|\/)main\.swift$/.test(file)))
     return undefined;
   // Each source that the target compiles has to be here.

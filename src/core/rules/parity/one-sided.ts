@@ -64,11 +64,10 @@ function oneSidedLinks(app: App, meant: readonly string[]): RawFinding[] {
   const any = lacks === "ios" ? ios : app.entries.filter(({ kind }) => kind === "linkHost");
   if (!app.shared || !link || any.length > 0 || /[$({*]/.test(link.host) || meant.includes(link.host)) return [];
   if (!isWhole({ ...app, unseenPackages: [] }, lacks)) return [];
-  const listens = app.code?.systemNames.some(({ kind, side }) => kind === "link listener" && side !== "android") === true;
   return [
     {
       side: lacks,
-      severity: listens ? "warning" : "note",
+      severity: "note",
       message: `links to ${link.host} open the app on ${lacks === "ios" ? "Android" : "iOS"} alone`,
       fix: `${lacks === "ios" ? `add applinks:${link.host} to the associated domains` : `add an intent filter for https://${link.host}`}, or list ${link.host} under mayDiffer.oneSided in enredo.yaml`,
       places: [link.at],

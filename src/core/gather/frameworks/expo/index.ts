@@ -100,6 +100,7 @@ export const expo: Framework = {
       noteProfiles(project, detected, app, config);
       app.optionsIn = config.file;
       readOptions(app, "extra", at(config.root, "extra"));
+      app.optionNames = extraNames(project, config);
       noteRouter(project, detected, app, config);
       for (const side of ["android", "ios"] as const) {
         const own = configured.filter((entry) => entry.side === side);
@@ -453,6 +454,15 @@ function openIn(root: Data): { path: string[]; why: Reason; place: Place }[] {
   };
   for (const key of ["android", "ios", "plugins", "scheme"]) visit(at(root, key), [key]);
   return found;
+}
+
+/** The names that what the configuration hands to the app's code can have; `undefined` where it takes in what is not known. */
+function extraNames(project: ProjectFiles, { root, file }: Config): string[] | undefined {
+  const text = withoutComments(project.text(file)?.text ?? "");
+  const extra = at(root, "extra");
+  if (extra?.kind === "scalar" || /\.\.\.(?!config\b)|Object\.assign|\bextra\s*[.[]/.test(text)) return undefined;
+  // What has no value here may have one elsewhere.
+  return [...new Set([...entriesOf(extra).map(([name]) => name), ...(text.match(/[\w$]+/g) ?? [])])];
 }
 
 /** Plugins of the configuration have to come from a package of the project, or a file of it. */

@@ -50,7 +50,9 @@ export function readManifests(project: ProjectFiles, app: FactSink, side: Androi
   }
   readBuildEntries(app, side);
   const properties = join(side.build.folder, "gradle.properties");
-  for (const [name, { value, start }] of entriesOf(project.tree.isFile(properties) ? project.properties(properties) : undefined)) {
+  const root = project.tree.isFile(properties) ? project.properties(properties) : undefined;
+  if (root) side.propertiesFile = properties;
+  for (const [name, { value, start }] of entriesOf(root)) {
     app.entry({ kind: "gradleProperty", side: "android", name, value: valueAt(value), at: value.source.place(start) });
     const stated = textAt(value);
     if (SWITCHES.has(name) && stated !== undefined && !/^(true|false)$/i.test(stated.trim()))

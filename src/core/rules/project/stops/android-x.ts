@@ -54,17 +54,15 @@ export function withoutAndroidX(app: App): RawFinding[] {
 }
 
 /** The same where no package of the app is of AndroidX, and its framework is: told where the property stands, or could. */
-function withoutOfFramework({ android, entries }: App, property: App["entries"][number] | undefined): RawFinding[] {
-  const script = android?.module.buildFile;
-  const stated = property?.at ?? entries.find(({ kind }) => kind === "gradleProperty")?.at;
-  const at = stated ?? (script === undefined ? undefined : startOf(script));
-  if (!at || android?.generated) return [];
+function withoutOfFramework({ android }: App, property: App["entries"][number] | undefined): RawFinding[] {
+  const file = android?.propertiesFile;
+  if (file === undefined || android?.generated) return [];
   return [
     {
       side: "android",
       message: `android.useAndroidX is ${property ? "false" : "not set"}, and the framework is made with AndroidX: the build stops`,
       fix: "write android.useAndroidX=true in gradle.properties",
-      places: [at],
+      places: [property?.at ?? startOf(file)],
       subject: "useAndroidX",
     },
   ];

@@ -3,7 +3,7 @@ import type { CallPart, Frame } from "../../../../evaluate/frame.js";
 import { asFallback, fromData, fromText, mapOf, NOTHING, textIn, type Result } from "../../../../evaluate/values.js";
 import { callName, plainText } from "../../../../syntax/script/ast.js";
 import { filesMatching } from "../../../globbing.js";
-import { join, relativeTo } from "../../../../model/paths.js";
+import { join, parentOf, relativeTo } from "../../../../model/paths.js";
 import type { Place } from "../../../../model/place.js";
 import { reason } from "../../../../model/reason.js";
 import { known, truthValue, unknown, type Value } from "../../../../model/value.js";
@@ -45,18 +45,10 @@ export function projectValue(path: readonly string[], reading: Reading, frame: F
   if (first === "projects" && rest.length > 0) return { kind: "object", name: "module", of: `:${rest.map(kebab).join(":")}` };
   const constant = variables.constants.get([first, ...rest].join("."));
   if (constant) return constant;
+  const folder = folderNamed(first, rest, variables, from);
+  // Paths are kept relative to the project's own folder.
+  if (folder !== undefined) return known(relativeTo(variables.folder, folder), frame.source.place(0));
   switch ([first, ...rest].join(".")) {
-    case "rootDir":
-    case "projectDir":
-    case "rootDir.path":
-    case "rootDir.absolutePath":
-    case "projectDir.path":
-    case "projectDir.absolutePath": {
-      const root = rootOf(variables);
-      const folder = first === "rootDir" || from === root ? root.folder : variables.folder;
-      // Paths are kept relative to the project's own folder.
-      return known(relativeTo(variables.folder, folder), frame.source.place(0));
-    }
     case "name":
       return path.length > 1 ? known(from.name, frame.source.place(0)) : undefined;
     case "gradle":
@@ -65,6 +57,18 @@ export function projectValue(path: readonly string[], reading: Reading, frame: F
       break;
   }
   return rest.length === 0 && EXTRA.has(path.at(-2) ?? "") ? NOTHING : undefined;
+}
+
+/** The folder that a script means, of the tree. Source: docs.gradle.org, `Settings` (settingsDir, rootDir), `Project` (projectDir). */
+function folderNamed(name: string, steps: readonly string[], variables: ProjectVariables, from: ProjectVariables): string | undefined {
+  if (!/^(?:root|project|settings)Dir$/.test(name)) return undefined;
+  const root = rootOf(variables);
+  let folder: string | undefined = name !== "projectDir" || from === root ? root.folder : variables.folder;
+  for (const step of steps) {
+    if (/^(?:parentFile|parent)$/.test(step) && folder !== undefined && folder !== "") folder = parentOf(folder);
+    else if (!/^(?:path|absolutePath|canonicalPath|absoluteFile|canonicalFile)$/.test(step)) return undefined;
+  }
+  return folder;
 }
 
 function rootDelegate(reading: Reading): Result {
