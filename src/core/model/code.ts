@@ -489,6 +489,8 @@ export interface LostImport {
   file: string;
   /** The file that imports it is used itself. */
   certain: boolean;
+  /** The file is there, and gives out nothing of that name. */
+  inFile?: true;
   at: Place;
 }
 

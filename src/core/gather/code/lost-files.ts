@@ -7,6 +7,7 @@ import { isScript } from "../../syntax/code/languages.js";
 import { ignoredByGit } from "../git-ignored.js";
 import { toolAliases } from "../packages/path-aliases.js";
 import type { ProjectFiles } from "../project-files.js";
+import { Exports } from "./lost-exports.js";
 import { packagesMeant, pathsMeant } from "./modules.js";
 import type { SourceFile } from "./sources.js";
 
@@ -66,11 +67,28 @@ export function lostImports(project: ProjectFiles, index: FolderIndex, app: App,
     }
   }
   found.push(...lostTemplates(sources, folder, isThere));
+  const exports = new Exports(sources, (specifier, file) =>
+    firstOf(
+      [...ofScript(specifier, file, []), ...packagesMeant(specifier, app.ownPackages).flatMap((own) => pathsMeant(own, specifier))],
+      (path) => (path.startsWith("..") ? undefined : names.find(path)),
+    ),
+  );
+  const lostNames = sources.flatMap((source): LostImport[] =>
+    isScript(source.language) && homeOf(app, folder, source) !== undefined
+      ? exports.lostIn(source).map(({ name, from, offset }) => ({
+          name,
+          file: from,
+          certain: true,
+          at: source.place(offset),
+          inFile: true,
+        }))
+      : [],
+  );
   // A name for a folder that none of the settings gives.
   const given = unknownAliases.size > 0 ? toolAliases(project, folder) : undefined;
   const nameless = given?.isOpen === false ? [...unknownAliases].flatMap(([name, lost]) => (given.names.has(name) ? [] : [lost])) : [];
   const lostFiles = keptInGit(project, found, imported);
-  return [...lostFiles, ...nameless];
+  return [...lostFiles, ...nameless, ...lostNames];
 }
 
 /** The folder of the app or of a package of the repository in which a file lies that can import others; `undefined`: it is none. */

@@ -85,7 +85,7 @@ export const binaryMissing = defineRule({
   severity: "error",
   title: "Something that a build refers to is missing",
   looksAt:
-    "Frameworks, libraries, AAR and JAR files that a build file or a project file names, local packages given by path and the products that a target takes of them, source files of an Xcode target, its entitlements, property list, bridging header and files of settings, pods whose tools a script runs, files of the specifications of the repository's own pods, modules that the Gradle settings do not include, also those that lie beside the others and that nothing refers to, scripts that a Gradle script applies and entries that it takes of its own maps, aliases of libraries, bundles, versions and plugins that a version catalog does not have, files that an Expo configuration names, targets and configurations of a Podfile that the Xcode project does not have, files of keep rules that a build which shrinks its code names, files that a Cordova configuration, its pages and the project's own plugins name; native libraries that code of Android loads under almost their name, files of the app's own that Dart and scripts import by their path. Objects that build phases of an Xcode project name and the project does not have. What package managers and builds generate is left out.",
+    "Names that a script imports from a file of the app which gives out none of them. Frameworks, libraries, AAR and JAR files that a build file or a project file names, local packages given by path and the products that a target takes of them, source files of an Xcode target, its entitlements, property list, bridging header and files of settings, pods whose tools a script runs, files of the specifications of the repository's own pods, modules that the Gradle settings do not include, also those that lie beside the others and that nothing refers to, scripts that a Gradle script applies and entries that it takes of its own maps, aliases of libraries, bundles, versions and plugins that a version catalog does not have, files that an Expo configuration names, targets and configurations of a Podfile that the Xcode project does not have, files of keep rules that a build which shrinks its code names, files that a Cordova configuration, its pages and the project's own plugins name; native libraries that code of Android loads under almost their name, files of the app's own that Dart and scripts import by their path. Objects that build phases of an Xcode project name and the project does not have. What package managers and builds generate is left out.",
   why: "The build works where the file happens to exist and fails everywhere else: it was never committed, or it was moved.",
   advice: "Commit the file (or its large-file storage pointer), or remove the reference.",
   examples: {
@@ -95,13 +95,13 @@ export const binaryMissing = defineRule({
   check({ app }) {
     const { kind: framework, paths, code } = app;
     const isBroken = brokenFileOf(app, "android") !== undefined;
-    const imports = (code?.lostImports ?? []).map(({ name, file, certain, at }) => ({
+    const imports = (code?.lostImports ?? []).map(({ name, file, certain, inFile, at }) => ({
       side: "shared" as const,
-      ...(certain ? {} : { severity: "warning" as const }),
-      message: `${name} is imported here but is missing`,
-      fix: `put it at ${file}, or write the path as it is`,
+      ...(certain && !inFile ? {} : { severity: "warning" as const }),
+      message: inFile ? `${name} is imported here, but ${file} gives out nothing of that name` : `${name} is imported here but is missing`,
+      fix: inFile ? `export ${name} there, or import what it has` : `put it at ${file}, or write the path as it is`,
       places: [at],
-      subject: `import ${file}`,
+      subject: inFile ? `import ${name} ${file}` : `import ${file}`,
     }));
     const named = paths.flatMap((path) => {
       if (path.exists !== false || path.generated || !NAMED.has(path.kind)) return [];

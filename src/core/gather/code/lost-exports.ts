@@ -1,0 +1,95 @@
+import { isScript } from "../../syntax/code/languages.js";
+import { withoutComments } from "../../syntax/comments.js";
+import type { SourceFile } from "./sources.js";
+
+/** A statement of a script that takes names from another one, for itself or to hand them on, but for those of types alone. */
+const IMPORT = /^[ \t]*(?:import|export)\s+(?!type\b)(?:([A-Za-z_$][\w$]*)\s*,?\s*)?(?:\{([^{}]*)\}\s*)?from\s*(["'])([^"'\n]+)\3/gm;
+
+/** What gives out names that nobody sees here. Source: nodejs.org, "CommonJS modules"; typescriptlang.org, "export =". */
+const OPEN = /\bmodule\s*\.\s*exports\b|(?<![\w.])exports\s*\.|\bexport\s*=|\bexport\s+import\b|\bObject\.defineProperty\s*\(\s*exports\b/;
+
+/** A name that a script imports and the file of the app's own that it imports it from does not give out. */
+export interface LostName {
+  name: string;
+  /** The file that should have it. */
+  from: string;
+  offset: number;
+}
+
+/** What scripts give out, by their files; read once for each. */
+export class Exports {
+  private readonly byFile: ReadonlyMap<string, SourceFile>;
+  private readonly known = new Map<string, ReadonlySet<string> | undefined>();
+
+  /** @param resolve the file that a specifier means in a file; `undefined` where it is none of the app's own */
+  constructor(
+    sources: readonly SourceFile[],
+    private readonly resolve: (specifier: string, file: string) => string | undefined,
+  ) {
+    this.byFile = new Map(sources.flatMap((source) => (isScript(source.language) ? [[source.file, source] as const] : [])));
+  }
+
+  /** The names that a script takes from files of the app's own and that these do not have: they are undefined when it runs. */
+  lostIn(source: SourceFile): LostName[] {
+    return [...source.text.matchAll(IMPORT)].flatMap((match): LostName[] => {
+      const [, whole, list = "", , specifier = ""] = match;
+      const file = this.resolve(specifier, source.file);
+      const given = file === undefined ? undefined : this.of(file);
+      if (file === undefined || given === undefined) return [];
+      const named = list.split(",").flatMap((part) => /^\s*(?!type\s)([\w$]+)/.exec(part)?.[1] ?? []);
+      return [...(whole === undefined ? [] : ["default"]), ...named].flatMap((name) =>
+        given.has(name)
+          ? []
+          : [
+              {
+                name: name === "default" ? (whole as string) : name,
+                from: file,
+                offset: match.index + match[0].indexOf(name === "default" ? (whole as string) : name, 6),
+              },
+            ],
+      );
+    });
+  }
+
+  /** The names that a file gives out; `undefined` where it may give out others. */
+  private of(file: string): ReadonlySet<string> | undefined {
+    if (this.known.has(file)) return this.known.get(file);
+    // Files that hand on each other's names give nothing more the second time.
+    this.known.set(file, new Set());
+    const source = this.byFile.get(file);
+    const found = source && !file.endsWith(".d.ts") ? this.read(source) : undefined;
+    this.known.set(file, found);
+    return found;
+  }
+
+  private read({ text, file }: SourceFile): Set<string> | undefined {
+    const plain = withoutComments(text);
+    if (OPEN.test(plain)) return undefined;
+    const names = new Set<string>();
+    for (const [, name = ""] of plain.matchAll(
+      /\bexport\s+(?:declare\s+)?(?:abstract\s+)?(?:async\s+)?(?:const\s+enum|const|let|var|function\s*\*?|class|enum|interface|type|opaque\s+type|namespace|module)\s+([\w$]+)/g,
+    ))
+      names.add(name);
+    if (/\bexport\s+default\b/.test(plain)) names.add("default");
+    // `export const { a, b: c } = …`: what is taken apart, and what follows in the same statement.
+    for (const [, list = ""] of plain.matchAll(/\bexport\s+(?:const|let|var)\s*[{[]([^=]*)[}\]]\s*=/g))
+      for (const word of list.match(/[\w$]+/g) ?? []) names.add(word);
+    if (/\bexport\s+(?:const|let|var)\s+[^=;\n]+(?:=[^;\n]*)?,\s*$/m.test(plain)) return undefined;
+    for (const [, list = ""] of plain.matchAll(/\bexport\s*(?:type\s*)?\{([^}]*)\}/g))
+      for (const part of list.split(",")) {
+        const [, own, as] = /^\s*(?:type\s+)?([\w$]+)(?:\s+as\s+([\w$]+|"[^"]*"))?/.exec(part) ?? [];
+        if (own !== undefined) names.add(as ?? own);
+      }
+    for (const [, as, specifier = ""] of plain.matchAll(/\bexport\s*(?:type\s*)?\*\s*(?:as\s+([\w$]+)\s*)?from\s*["']([^"'\n]+)["']/g)) {
+      if (as !== undefined) {
+        names.add(as);
+        continue;
+      }
+      const next = this.resolve(specifier, file);
+      const handed = next === undefined ? undefined : this.of(next);
+      if (handed === undefined) return undefined;
+      for (const name of handed) if (name !== "default") names.add(name);
+    }
+    return names;
+  }
+}
