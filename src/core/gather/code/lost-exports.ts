@@ -64,32 +64,34 @@ export class Exports {
 
   private read({ text, file }: SourceFile): Set<string> | undefined {
     const plain = withoutComments(text);
-    if (OPEN.test(plain)) return undefined;
-    const names = new Set<string>();
-    for (const [, name = ""] of plain.matchAll(
-      /\bexport\s+(?:declare\s+)?(?:abstract\s+)?(?:async\s+)?(?:const\s+enum|const|let|var|function\s*\*?|class|enum|interface|type|opaque\s+type|namespace|module)\s+([\w$]+)/g,
-    ))
-      names.add(name);
-    if (/\bexport\s+default\b/.test(plain)) names.add("default");
-    // `export const { a, b: c } = …`: what is taken apart, and what follows in the same statement.
-    for (const [, list = ""] of plain.matchAll(/\bexport\s+(?:const|let|var)\s*[{[]([^=]*)[}\]]\s*=/g))
-      for (const word of list.match(/[\w$]+/g) ?? []) names.add(word);
-    if (/\bexport\s+(?:const|let|var)\s+[^=;\n]+(?:=[^;\n]*)?,\s*$/m.test(plain)) return undefined;
-    for (const [, list = ""] of plain.matchAll(/\bexport\s*(?:type\s*)?\{([^}]*)\}/g))
-      for (const part of list.split(",")) {
-        const [, own, as] = /^\s*(?:type\s+)?([\w$]+)(?:\s+as\s+([\w$]+|"[^"]*"))?/.exec(part) ?? [];
-        if (own !== undefined) names.add(as ?? own);
-      }
+    const names = namesGiven(plain);
+    if (!names) return undefined;
     for (const [, as, specifier = ""] of plain.matchAll(/\bexport\s*(?:type\s*)?\*\s*(?:as\s+([\w$]+)\s*)?from\s*["']([^"'\n]+)["']/g)) {
-      if (as !== undefined) {
-        names.add(as);
-        continue;
-      }
-      const next = this.resolve(specifier, file);
-      const handed = next === undefined ? undefined : this.of(next);
+      const next = as === undefined ? this.resolve(specifier, file) : undefined;
+      const handed = as !== undefined ? [as] : next === undefined ? undefined : this.of(next);
       if (handed === undefined) return undefined;
       for (const name of handed) if (name !== "default") names.add(name);
     }
     return names;
   }
+}
+
+/** The names that a script declares and gives out itself; `undefined` where it may give out others. */
+function namesGiven(plain: string): Set<string> | undefined {
+  if (OPEN.test(plain) || /\bexport\s+(?:const|let|var)\s+[^=;\n]+(?:=[^;\n]*)?,\s*$/m.test(plain)) return undefined;
+  const names = new Set<string>();
+  for (const [, name = ""] of plain.matchAll(
+    /\bexport\s+(?:declare\s+)?(?:abstract\s+)?(?:async\s+)?(?:const\s+enum|const|let|var|function\s*\*?|class|enum|interface|type|opaque\s+type|namespace|module)\s+([\w$]+)/g,
+  ))
+    names.add(name);
+  if (/\bexport\s+default\b/.test(plain)) names.add("default");
+  // `export const { a, b: c } = …`
+  for (const [, list = ""] of plain.matchAll(/\bexport\s+(?:const|let|var)\s*[{[]([^=]*)[}\]]\s*=/g))
+    for (const word of list.match(/[\w$]+/g) ?? []) names.add(word);
+  for (const [, list = ""] of plain.matchAll(/\bexport\s*(?:type\s*)?\{([^}]*)\}/g))
+    for (const part of list.split(",")) {
+      const [, own, as] = /^\s*(?:type\s+)?([\w$]+)(?:\s+as\s+([\w$]+|"[^"]*"))?/.exec(part) ?? [];
+      if (own !== undefined) names.add(as ?? own);
+    }
+  return names;
 }
