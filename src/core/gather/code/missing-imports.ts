@@ -26,7 +26,7 @@ export function missingImports(
   if (app.kind === "cordova") return [];
   const found: CodeFacts["missingImports"] = [];
   const shared = sharedBy(program, app, wanted, more.kotlinFrameworks);
-  const exported = isBundled(app) ? exportsOf(program) : undefined;
+  const exported = isBundled(app) ? exportsOf(app, program) : undefined;
   for (const file of program.files) {
     const { source, code } = file;
     if (exported && isScript(source.language) && source.side === "shared") found.push(...lostNames(app, program, file, exported));
@@ -63,9 +63,13 @@ function isBundled({ kind }: App): boolean {
   return kind === "react-native" || kind === "expo" || kind === "capacitor";
 }
 
-/** Functions and constants that scripts of the app's own hand out by their names, with the files that do. */
-function exportsOf({ files }: Program): ReadonlyMap<string, readonly string[]> {
+/** Tools that bring names into scripts which import nothing. */
+const IMPORTS_BY_ITSELF = /auto-import|^unimport$|^nuxt$|^@nuxt\/|provide-plugin/;
+
+/** Functions and constants that scripts of the app's own hand out by their names, with the files that do; none where a tool brings them in. */
+function exportsOf({ dependencies }: App, { files }: Program): ReadonlyMap<string, readonly string[]> {
   const found = new Map<string, string[]>();
+  if (dependencies.some(({ ecosystem, name }) => ecosystem === "npm" && IMPORTS_BY_ITSELF.test(name))) return found;
   for (const { source, code } of files) {
     if (!isScript(source.language)) continue;
     const names = [...code.plain.matchAll(/^export\s+(?:default\s+)?(?:async\s+)?(?:const|let|function\*?)\s+([\w$]+)/gm)].map(
@@ -73,6 +77,9 @@ function exportsOf({ files }: Program): ReadonlyMap<string, readonly string[]> {
     );
     for (const name of new Set(names)) found.set(name, [...(found.get(name) ?? []), source.file]);
   }
+  // What is put into the global object is there without an import.
+  for (const { code } of files)
+    for (const [, name = ""] of code.plain.matchAll(/\b(?:global|globalThis|window)\s*\.\s*([\w$]+)\s*=(?!=)/g)) found.delete(name);
   return found;
 }
 
