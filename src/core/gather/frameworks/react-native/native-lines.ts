@@ -175,7 +175,8 @@ function noteBundles(project: ProjectFiles, app: FactSink, path: string, release
 /** Source: the template's AppDelegate since 0.79 (RCTReactNativeFactory.startReactNative); an app may take the view and show it itself. */
 function noteStart(app: FactSink, code: readonly NativeSource[]): void {
   const made = code.find(({ text }) => /\b(?:RCT|Expo)ReactNativeFactory\s*\(|\bRCTReactNativeFactory\s+alloc\b/.test(text));
-  const shows = /\bstartReactNative|\brootViewFactory\b|\bviewWithModuleName\b|\brecreateRootView\b|\b\w*SceneDelegate\b|\bExpoReactNativeFactoryProvider\b/;
+  const shows =
+    /\bstartReactNative|\brootViewFactory\b|\bviewWithModuleName\b|\brecreateRootView\b|\b\w*SceneDelegate\b|\bExpoReactNativeFactoryProvider\b/;
   if (made && !code.some(({ text }) => shows.test(text)))
     app.templateLine({ line: "framework's view", side: "ios", at: startOf(made.source.file) });
 }
