@@ -1,10 +1,29 @@
-import type { CodeCall, CodeFile, CodeFunction, CodeType } from "../../model/code.js";
-import { argumentsIn, closing } from "../../syntax/code/callee.js";
+import type { CodeCall, CodeFile, CodeFunction } from "../../model/code.js";
+import { closing } from "../../syntax/code/callee.js";
 import { expressionAt, givenAt, type Expression, type GivenValue } from "../../syntax/code/expression.js";
 import type { SideName } from "../../model/facts.js";
 import { guardOf } from "../../syntax/code/guard.js";
 import { buildRegions, variantAt } from "../platforms/build-regions.js";
 import { functionOf, type FunctionRef } from "./function-ref.js";
+import { type Parameter, headerOf, parametersIn, dartHead } from "./parameters.js";
+import {
+  type Declaration,
+  declarationsIn,
+  isInFunction,
+  isInside,
+  innermost,
+  isNothing,
+  typeAt,
+  constructorsOf,
+  isSetElsewhere,
+  isSetAgain,
+  constantIn,
+  constructorName,
+  assignmentsIn,
+  returns,
+  givenBack,
+} from "./declared-values.js";
+import { shapeOf, membersOfShape, typeArgument } from "./type-shapes.js";
 import { escaped } from "./mentions.js";
 import type { Program, Target } from "./program.js";
 import { isScript } from "./sources.js";
@@ -63,36 +82,12 @@ export const ADDS = "add|Add|addLast|append|push|addElement|addAll|AddRange";
 const GOES_THROUGH =
   /(^|\.)(forEach|forEachIndexed|ForEach|map|mapNotNull|compactMap|flatMap|onEach|Select|every|some|any|all|first|firstOrNull|let|also)$/;
 
-/** A parameter of a function, or of the head of a class. */
-interface Parameter {
-  name: string;
-  label: string | undefined;
-  index: number;
-  /** It holds all that is given from its place on. */
-  rest: boolean;
-  type: string | undefined;
-  /** The keys of an object that it takes apart, by the names that they get. */
-  taken: ReadonlyMap<string, string> | undefined;
-}
-
 /** A name behind an expression. */
 interface Member {
   name: string;
   before: Expression;
   from: number;
   to: number;
-}
-
-/** Where a name is given what it stands for. */
-interface Declaration {
-  at: number;
-  /** Where its value begins; `undefined` where only its type is said. */
-  value: number | undefined;
-  /** The value is what a closure gives that begins there. */
-  inBraces: boolean;
-  type: string | undefined;
-  /** The member of the value that it stands for, where that is taken apart. */
-  key: string | undefined;
 }
 
 /** Answers what functions and objects the names and expressions of an app hold, as far as the files tell; all of them may be meant. */
@@ -941,209 +936,6 @@ function functionsAround(ref: FunctionRef): FunctionRef[] {
     .map(({ index }) => ({ ...ref, index }));
 }
 
-/** The declarations of a name in a file, in their order. */
-function declarationsIn({ plain, language }: CodeFile, name: string): Declaration[] {
-  const own = escaped(name);
-  const found: Declaration[] = [];
-  const add = (at: number, value: number | undefined, more: Partial<Declaration> = {}): void =>
-    void found.push({ at, value, inBraces: false, type: undefined, key: undefined, ...more });
-  const word =
-    "(?:val|var|let|const|final|late|static|readonly|private|public|internal|get|set|string|bool|int|dynamic|object|[A-Z][\\w.]*(?:<[^;={}()]*>)?\\??(?:\\[\\])?)";
-  // Commas stand in the brackets of a type as well: `Record<Stage, string>`, `(a: A, b: B) => C`.
-  const part = "(?:[^=\\n{};<>,()]|<(?:[^<>=;]|<[^<>=;]*>)*>|\\([^()]*\\)|=>)";
-  const typed = `(?:\\s*[?!]?\\s*:\\s*(${part}{1,120}?(?:\\{[^{}]*\\})?${part}{0,60}?))?`;
-  for (const match of plain.matchAll(
-    new RegExp(
-      `(?<![\\w$.])${word}[ \\t]+${own}(?![\\w$])${typed}\\s*(=>|=(?![=>])|\\{|by\\s+lazy\\b[^{\\n]{0,60}(?=\\{)|\\n?\\s*get\\(\\)\\s*=|(?=[;\\n,)}]))`,
-      "g",
-    ),
-  )) {
-    const end = match.index + match[0].length;
-    const sign = match[2] ?? "";
-    const type = match[1]?.trim();
-    if (sign === "{") {
-      // A computed property of Swift, or a getter of Dart; in C# what gives and takes it.
-      if (language === "swift" || language === "dart")
-        add(match.index, end - 1, { inBraces: true, ...(type === undefined ? {} : { type }) });
-    } else if (sign === "") {
-      if (type !== undefined || /^[A-Z]/.test(match[0])) add(match.index, undefined, { type: type ?? /^[A-Z][\w.]*/.exec(match[0])?.[0] });
-    } else add(match.index, end, { inBraces: sign.startsWith("by"), ...(type === undefined ? {} : { type }) });
-  }
-  if (isScript(language))
-    for (const match of plain.matchAll(new RegExp(`\\b(?:const|let|var)\\s*\\{([^{}=]*?)\\}\\s*(?::[^=\\n]{1,80})?=\\s*`, "g"))) {
-      const part = (match[1] ?? "").split(",").find((item) => new RegExp(`^\\s*(?:[\\w$]+\\s*:\\s*)?${own}\\s*$`).test(item));
-      if (part !== undefined) add(match.index, match.index + match[0].length, { key: /^\s*([\w$]+)/.exec(part)?.[1] });
-    }
-  return found.sort((a, b) => a.at - b.at);
-}
-
-function isInFunction({ functions }: CodeFile, at: number): boolean {
-  return functions.some(({ kind, from, to }) => kind !== "initializer" && kind !== "property" && at > from && at < to);
-}
-
-/** Whether an offset stands in a type or function. */
-function isInside(code: CodeFile, at: number): boolean {
-  return isInFunction(code, at) || code.types.some(({ from, to }) => at >= from && at < to);
-}
-
-/** The innermost function around an offset; -1 outside of any. */
-function innermost({ functions }: CodeFile, at: number): number {
-  let found = -1;
-  functions.forEach(({ from, to, kind }, index) => {
-    const known = functions[found];
-    if (kind !== "initializer" && at > from && at < to && (!known || to - from < known.to - known.from)) found = index;
-  });
-  return found;
-}
-
-/** Whether a value says that there is nothing yet: `null`, `nil!`. */
-function isNothing({ plain }: CodeFile, at: number): boolean {
-  return /^(?:null|nil|undefined|default)\b/.test(plain.slice(at, at + 12));
-}
-
-/** The innermost type around an offset. */
-function typeAt({ types }: CodeFile, at: number): string {
-  return types.filter(({ from, to }) => at >= from && at < to).sort((a, b) => a.to - a.from - (b.to - b.from))[0]?.name ?? "";
-}
-
-function constructorsOf({ functions }: CodeFile, type: string): { fn: CodeFunction; index: number }[] {
-  return functions.flatMap((fn, index) => (fn.type === type && fn.kind === "constructor" ? [{ fn, index }] : []));
-}
-
-/** Whether a file gives a name a value in another statement than its declaration, which stands between two offsets. */
-function isSetElsewhere({ plain }: CodeFile, name: string, from: number, to: number): boolean {
-  return [...plain.matchAll(new RegExp(`(?<![\\w$.>])(?:(?:this|self)(?:\\.|->))?${escaped(name)}\\s*=(?![=>~])`, "g"))].some(
-    ({ index: at }) => !(at >= from && at < to) && /(?:^|[;{})]|[^,(\s]\s*\n)\s*$/.test(plain.slice(Math.max(0, at - 200), at)),
-  );
-}
-
-/** Whether a function gives a name another value behind its declaration. */
-function isSetAgain({ plain }: CodeFile, { to }: CodeFunction, name: string, declared: number): boolean {
-  return new RegExp(`(?:^|[;{}\\n])\\s*${escaped(name)}\\s*(?:[-*/|&?]{1,2})?=(?![=>])`).test(
-    plain.slice(plain.indexOf("\n", declared), to),
-  );
-}
-
-/** What a constant of an enumeration is made with: `production(mapKey: "…")`. Sources: dart.dev, "Enumerated types"; kotlinlang.org, "Enum classes". */
-function constantIn(code: CodeFile, { from, to }: CodeType, name: string): readonly GivenValue[] | undefined {
-  if (!/\benum\s+(?:class\s+)?$/.test(code.plain.slice(Math.max(0, from - 20), from))) return undefined;
-  const body = code.plain.indexOf("{", from);
-  const found = new RegExp(`(?:^\\{|[,{])\\s*${escaped(name)}\\s*(?=\\()`).exec(code.plain.slice(body, to));
-  return found ? givenAt(code, body + found.index + found[0].length) : undefined;
-}
-
-/** The name that a constructor has beside that of its type. Source: dart.dev, "Constructors" (named constructors). */
-function constructorName({ plain, language }: CodeFile, { from, type }: CodeFunction): string | undefined {
-  if (language !== "dart") return undefined;
-  return new RegExp(`^(?:(?:const|factory|external)\\s+)*${escaped(type)}\\.(\\w+)`).exec(plain.slice(from, from + 200))?.[1];
-}
-
-/** Where the values begin that a function gives a property: `self.steps = `, `_steps = `. */
-function assignmentsIn({ plain }: CodeFile, { from, to }: CodeFunction, name: string): number[] {
-  const found = new RegExp(`(?:^|[;{}\\n:,])\\s*(?:(?:this|self)\\s*\\.\\s*)?${escaped(name)}\\s*=(?![=>])\\s*`, "g");
-  const body = plain.indexOf("{", from);
-  return [...plain.slice(from, to).matchAll(found)]
-    .filter(({ index, 0: text }) => from + index + text.length > body || /^:/.test(text.trim()))
-    .map(({ index, 0: text }) => from + index + text.length);
-}
-
-/** Where the brackets of a function open, and the type that it says it gives. */
-function headerOf(
-  { plain, language }: CodeFile,
-  { from, to, name }: CodeFunction,
-): { open: number; returns: string | undefined } | undefined {
-  const limit = Math.min(to, from + 400);
-  const bare = isScript(language) && /^(?:async\s+)?[\w$]+\s*=>/.test(plain.slice(from, from + 60));
-  const open = bare ? -1 : plain.indexOf("(", from);
-  if (open === -1 || open > limit) return undefined;
-  const behind = plain.slice(closing(plain, open) + 1, closing(plain, open) + 160);
-  const returns =
-    language === "swift"
-      ? /^\s*(?:async\s+)?(?:throws\s+)?->\s*([\w.<>?]+)/.exec(behind)?.[1]
-      : language === "kotlin" || isScript(language)
-        ? /^\s*:\s*([^={\n]+(?:\[[^\]]*\])?)/.exec(behind)?.[1]?.trim()
-        : new RegExp(`([A-Z]\\w*)\\??\\s+${escaped(name)}\\s*$`).exec(plain.slice(from, open))?.[1];
-  return { open, returns };
-}
-
-/** The parameters between brackets. */
-function parametersIn({ plain, language }: CodeFile, open: number): Parameter[] {
-  const list = argumentsIn(plain, open).map((part) => part.trim());
-  if (language === "csharp" && /^this\s/.test(list[0] ?? "")) list.shift();
-  return list.flatMap((written, index): Parameter[] => {
-    const part = written
-      .replace(/^(?:@\w+(?:\([^()]*\))?\s+)+/, "")
-      .replace(/^[[{]\s*(?=[\w])|\s*[\]}]$/g, (sign) => (language === "dart" ? "" : sign));
-    if (part.startsWith("{")) {
-      const close = closing(part, 0);
-      const taken = new Map(
-        part
-          .slice(1, close)
-          .split(",")
-          .flatMap((item) => {
-            const [, key, as] = /^\s*([\w$]+)\s*(?::\s*([\w$]+))?/.exec(item) ?? [];
-            return key === undefined ? [] : [[as ?? key, key] as const];
-          }),
-      );
-      const type = /^\s*:\s*([\s\S]+?)(?:=\s*\{\s*\})?$/.exec(part.slice(close + 1))?.[1]?.trim();
-      return [{ name: "", label: undefined, index, rest: false, type, taken }];
-    }
-    const rest = /^\.\.\.|\bvararg\s|^params\s|\.\.\.\s*(?:\w+)?$/.test(part);
-    if (language === "kotlin" || language === "swift" || isScript(language)) {
-      const match =
-        /^(?:\.\.\.)?(?:(?:private|public|internal|protected|readonly|override|vararg|val|var|inout)\s+)*(?:(\w+)\s+)?([\w$]+)\s*\??\s*(?::\s*([\s\S]+?))?(?:\s*=[\s\S]*)?$/.exec(
-          part,
-        );
-      return match
-        ? [{ name: match[2] as string, label: match[1], index, rest, type: rest ? undefined : match[3]?.trim(), taken: undefined }]
-        : [];
-    }
-    const match =
-      /^(?:(?:required|final|this|in|ref|out|params)\s+)*(?:([\w.<>?,\s()[\]]+?)\s+)?(?:this\.)?_?([A-Za-z]\w*)(?:\s*=[\s\S]*)?$/.exec(
-        part,
-      );
-    return match
-      ? [{ name: match[2] as string, label: undefined, index, rest, type: rest ? undefined : match[1]?.trim(), taken: undefined }]
-      : [];
-  });
-}
-
-/** Constructors of Dart without a body are no functions of the file: `const Startup(this._steps);`. */
-function dartHead(code: CodeFile, type: string, { from, to }: { from: number; to: number }): Parameter[] {
-  const head = new RegExp(`(?:^|[;{}\\n])\\s*(?:const\\s+)?${escaped(type)}\\s*\\(`).exec(code.plain.slice(from, to));
-  return head ? parametersIn(code, from + head.index + head[0].length - 1) : [];
-}
-
-/** Where the values of the returns of a block stand, those of functions in it left out. */
-function returns({ plain, functions }: CodeFile, from: number, to: number, own?: CodeFunction): number[] {
-  return [...plain.slice(from, to).matchAll(/(?<![\w$.])return\s+(?=[^\s;}])/g)].flatMap(({ index, 0: text }) => {
-    const at = from + index;
-    const nested = functions.some((fn) => fn !== own && fn.kind !== "initializer" && fn.from > from && at > fn.from && at < fn.to);
-    return nested ? [] : [at + text.length];
-  });
-}
-
-function givenBack(ref: FunctionRef): number[] {
-  const fn = functionOf(ref);
-  if (!fn) return [];
-  const { code } = ref;
-  const { plain, language } = code;
-  const header = headerOf(code, fn);
-  const start = header ? closing(plain, header.open) + 1 : fn.from;
-  const arrow = /^(?:[^={};]|\{[^{}]*\})*?(?:=>|=(?!=))\s*/.exec(plain.slice(start, Math.min(fn.to, start + 200)));
-  const open = plain.indexOf("{", start);
-  if (arrow && (open === -1 || start + arrow[0].length <= open || language === "kotlin")) {
-    const at = start + arrow[0].length;
-    if (plain[at] !== "{") return [at];
-  }
-  if (open === -1 || open >= fn.to) return [];
-  const found = returns(code, open + 1, fn.to, fn);
-  if (found.length > 0 || language !== "swift") return found;
-  // The only expression of a function of Swift is what it gives.
-  const expression = expressionAt(code, open + 1);
-  return expression.kind !== "other" && plain.slice(expression.to, fn.to - 1).trim() === "" ? [open + 1] : [];
-}
-
 /** Whether an offset stands in an object itself, and not in one that it holds. */
 function isDirect(object: Of<"object">, at: number): boolean {
   return !object.members.some(({ value }) => value.kind === "object" && value.from < at && at < value.to);
@@ -1157,44 +949,4 @@ function addedIn({ body }: Of<"closure">, ref: FunctionRef, self: string): Locat
     ref,
     self,
   }));
-}
-
-/** What an interface or type of TypeScript says. */
-function shapeOf({ plain, language }: CodeFile, name: string): string | undefined {
-  if (language === "javascript") return undefined;
-  const found = new RegExp(`\\binterface\\s+${escaped(name)}\\b[^{]*(?=\\{)|\\btype\\s+${escaped(name)}(?:<[^=]*>)?\\s*=\\s*`).exec(plain);
-  if (!found) return undefined;
-  const from = found.index + found[0].length;
-  if (plain[from] === "{") return plain.slice(from, closing(plain, from) + 1);
-  return /^[^;\n]+/.exec(plain.slice(from, from + 300))?.[0];
-}
-
-function membersOfShape(shape: string): { key: string; type: string }[] {
-  if (!shape.startsWith("{")) return [];
-  const found: { key: string; type: string }[] = [];
-  for (let at = 1; at < shape.length; at++) {
-    const match = /\s*(?:readonly\s+)?([\w$]+)\??\s*:\s*/y;
-    match.lastIndex = at;
-    const key = match.exec(shape);
-    if (!key) continue;
-    const from = at + key[0].length;
-    let end = from;
-    for (; end < shape.length && !/[;\n,}]/.test(shape[end] as string); end++)
-      if ("([{<".includes(shape[end] as string)) end = shape[end] === "<" ? shape.indexOf(">", end) : closing(shape, end);
-    found.push({ key: key[1] as string, type: shape.slice(from, end).trim() });
-    at = end;
-  }
-  return found;
-}
-
-/** The type argument of a call that begins at an offset: `createContext<Services | null>(null)`. */
-function typeArgument(plain: string, at: number): string | undefined {
-  const head = /^[\w$.]+\s*</.exec(plain.slice(at, at + 80));
-  if (!head) return undefined;
-  let depth = 0;
-  for (let i = at + head[0].length - 1; i < Math.min(plain.length, at + 400); i++) {
-    if (plain[i] === "<") depth++;
-    else if (plain[i] === ">" && plain[i - 1] !== "=" && --depth === 0) return plain.slice(at + head[0].length, i);
-  }
-  return undefined;
 }
