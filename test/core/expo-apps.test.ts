@@ -411,8 +411,8 @@ describe("names for folders in the TypeScript settings", () => {
     "tsconfig.json": settings,
     "index.js": code,
     "src/lib/index.ts": 'export * from "./tide";\n',
-    "src/lib/tide.ts": "export const tide = 1;\n",
-    "more/wave.ts": "export const wave = 1;\n",
+    "src/lib/tide.ts": "export const a = 1;\n",
+    "more/wave.ts": "export const a = 1;\n",
     "paths.json": '{ "compilerOptions": { "paths": { "@/*": ["${configDir}/src/*"] } } }',
   });
   const lost = async (files: Files): Promise<string[]> =>

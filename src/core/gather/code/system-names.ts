@@ -238,7 +238,8 @@ function nothingShown({ kind, shared }: App, sources: readonly SourceFile[]): Sy
   if (kind !== "flutter" || !shared) return undefined;
   const dart = sources.filter(({ language, side }) => language === "dart" && side === "shared");
   const first = dart.find(({ file }) => file === join(shared.folder, "lib/main.dart"));
-  if (!first || dart.some(({ text }) => /\brun(?:App|Widget)\b/.test(text))) return undefined;
+  // A file that takes nothing of the framework is none that was meant to show anything.
+  if (!first || !/package:flutter\//.test(first.text) || dart.some(({ text }) => /\brun(?:App|Widget)\b/.test(text))) return undefined;
   const plain = withoutComments(first.text);
   const main = /(?:^|\n)\s*(?:@\w+[^\n]*\n\s*)?(?:void\s+|Future<void>\s+|Future\s+)?main\s*\(/.exec(plain);
   const called = [...plain.matchAll(/(?<![\w.])([a-z]\w*)\s*(?:<[^<>()]*>)?\(/g)].map((match) => match[1] as string);
@@ -264,13 +265,15 @@ function withoutMain({ ios, kind }: App, sources: readonly SourceFile[]): System
     isDotnet ? language === "csharp" && side !== "android" : side === "ios" && takesIn(ios.target, file),
   );
   const form = isDotnet ? MAIN_OF_DOTNET : MAIN;
-  // Of .NET it may stand in a file that another project of the tree has.
-  if (isDotnet && !own.some(({ file }) => /(^|\/)(?:Main|Program|Application)\.cs$/.test(file))) return undefined;
+  const isHome = isDotnet ? /(^|\/)(?:Main|Program|Application)\.cs$/ : /(^|\/)main\.mm?$/;
+  const hasHome = own.some(({ file }) => isHome.test(file));
   if (own.some(({ text, file }) => (form.test(text) && form.test(withoutComments(text))) || /(^|\/)main\.swift$/.test(file)))
     return undefined;
   // Each source that the target compiles has to be here.
   if (ios.target.sources.some((file) => /\.(swift|mm?)$/.test(file) && !own.some((source) => source.file === file))) return undefined;
   for (const source of own) {
+    // Where it is a function, it may stand in a file that is not here: told where the file is that should have it.
+    if (source.language !== "swift" && !hasHome) continue;
     const match = DELEGATES[source.language]?.exec(withoutComments(source.text));
     const name = match?.slice(1).find((group) => group !== undefined);
     if (match && name !== undefined) {

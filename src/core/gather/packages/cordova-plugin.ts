@@ -184,7 +184,13 @@ function readInsertions(
       elements: insertion.children,
       at: place(insertion),
     });
-    for (const feature of descendants(insertion, "feature")) platform.services.push(feature.attributes.get("name")?.value ?? "");
+    // A feature without a class is none that the framework finds.
+    for (const feature of descendants(insertion, "feature"))
+      if (
+        (platform.name !== "android" && platform.name !== "ios") ||
+        children(feature, "param").some((param) => /-package$/.test(param.attributes.get("name")?.value ?? ""))
+      )
+        platform.services.push(feature.attributes.get("name")?.value ?? "");
     for (const param of descendants(insertion, "param")) {
       if (/^(android|ios)-package$/.test(param.attributes.get("name")?.value ?? ""))
         platform.classes.push({ name: param.attributes.get("value")?.value ?? "", at: place(param, "value") });

@@ -57,14 +57,15 @@ function noteUnlisted(
   project: ProjectFiles,
   app: FactSink,
   plugin: CordovaPlugin,
-  { name, sources }: PluginPlatform,
+  { name, sources, classes }: PluginPlatform,
   texts: readonly Source[],
 ): void {
   const side = name as PluginGap["side"];
   const listed = new Set(sources.map(({ file }) => join(plugin.folder, file)));
   const ending = side === "android" ? /\.(java|kt)$/ : /\.(swift|mm?)$/;
-  const code = texts.map((source) => withoutComments(source.text)).join("\n");
-  for (const folder of new Set([...listed].map(parentOf)))
+  // What the configuration names is used as well.
+  const code = [...texts.map((source) => withoutComments(source.text)), ...classes.map((one) => one.name)].join("\n");
+  for (const folder of new Set([...[...listed].map(parentOf), join(plugin.folder, `src/${name}`)]))
     for (const { name: file, kind } of project.tree.list(folder)) {
       const type = file.replace(/\.\w+$/, "");
       if (kind !== "file" || type === "" || !ending.test(file) || listed.has(join(folder, file))) continue;
