@@ -3,7 +3,7 @@ import { ANDROID_PLUGIN } from "../knowledge/android-build.js";
 import { PLATFORM_PLUGIN } from "../knowledge/platform-packages.js";
 import type { BuildPluginFact } from "../model/facts.js";
 import { textOf } from "../model/value.js";
-import { hasOwnPlugins } from "./own-plugins.js";
+import { hasOwnPlugins, isSeen } from "./own-plugins.js";
 
 /** The first number of a version; `NaN` where it is not known. */
 export function majorOf(version: string | undefined): number {
@@ -32,16 +32,17 @@ const OF_EXPO = /^expo-(?:root-project|autolinking-settings|autolinking)$/;
 export const mayApply = (id: string): boolean => !PLATFORM_PLUGIN.test(id) && !OF_EXPO.test(id) && MAY_APPLY.test(id);
 
 /**
- * Where the application's module applies the Android plugin, if neither it nor the scripts around it has a setting of such a name, and nothing else may
- * state one.
+ * Where a module, the application's unless another is named, applies the Android plugin, if neither it nor the scripts around it has a setting of such a
+ * name, and nothing else may state one.
  */
-export function unsaid({ android }: App, name: RegExp): BuildPluginFact | undefined {
-  if (!android || android.generated) return undefined;
-  const { module, build } = android;
+export function unsaid({ android }: App, name: RegExp, module = android?.module): BuildPluginFact | undefined {
+  if (!android || !module || android.generated) return undefined;
+  const { build } = android;
   const applied = module.plugins.find(({ id, applied: is, conditional }) => is && !conditional && ANDROID_PLUGIN.test(id));
   const around = [module, build.root, build.settings];
   if (!applied || module.unread.length + build.root.unread.length > 0 || hasOwnPlugins(build, module)) return undefined;
   if (around.some((one) => one.settings.some((setting) => name.test(setting.name)))) return undefined;
-  // The settings' own plugin of Android says it for all modules.
-  return around.some(({ plugins }) => plugins.some(({ id }) => id === "com.android.settings" || mayApply(id))) ? undefined : applied;
+  // The settings' own plugin of Android says it for all modules; what one of the build's own says was read with the module.
+  const mayState = ({ id }: BuildPluginFact): boolean => id === "com.android.settings" || (mayApply(id) && !isSeen(build, { id }));
+  return around.some(({ plugins }) => plugins.some(mayState)) ? undefined : applied;
 }

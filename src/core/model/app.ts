@@ -504,7 +504,7 @@ export interface AppFacts {
   readonly unlistedPlugins: readonly { package: string; sdk: string; config: string; at: Place[] }[];
   /** The configuration of the framework that hands options to packages. */
   readonly optionsIn?: string;
-  /** What the app's configuration hands to its code (`extra` of Expo), by its names, where all of it is known. */
+  /** The names that what the app's configuration hands to its code (`extra` of Expo) can have; absent where it can have any. */
   readonly optionNames?: readonly string[] | undefined;
   readonly configPlugins: readonly { name: string; found: boolean; open: readonly ("android" | "ios")[]; at: Place }[];
   /** Files of an installed package that stand in the project a second time. */

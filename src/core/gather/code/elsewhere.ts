@@ -262,12 +262,12 @@ function modulesSeen(views: ModuleViews, module: GradleModule): { sees: (depende
 // eslint-disable-next-line complexity -- one question after the other for each import
 function inPackages(
   project: ProjectFiles,
-  { kind, path: app, shared, dependencies, name: own, lockedNames, sourceFolders }: App,
+  { kind, path: home, shared, dependencies, name: own, lockedNames, sourceFolders }: App,
   sources: readonly SourceFile[],
 ): CodeFacts["elsewhere"] {
   if (kind !== "flutter") return [];
   // The code of a module lies beside the native projects that take it in.
-  const path = shared?.folder ?? app;
+  const path = shared?.folder ?? home;
   const found: CodeFacts["elsewhere"] = [];
   // What each package of the tree declares, by its name, and whether for tests alone.
   const declarations = new Map<string, Map<string, boolean>>();

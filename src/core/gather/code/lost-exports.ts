@@ -1,12 +1,14 @@
+import { closing } from "../../syntax/code/callee.js";
 import { isScript } from "../../syntax/code/languages.js";
 import { withoutComments } from "../../syntax/comments.js";
+import { standsInCode } from "./stands-in-code.js";
 import type { SourceFile } from "./sources.js";
 
 /** A statement of a script that takes names from another one, for itself or to hand them on, but for those of types alone. */
 const IMPORT = /^[ \t]*(?:import|export)\s+(?!type\b)(?:([A-Za-z_$][\w$]*)\s*,?\s*)?(?:\{([^{}]*)\}\s*)?from\s*(["'])([^"'\n]+)\3/gm;
 
-/** What gives out names that nobody sees here. Source: nodejs.org, "CommonJS modules"; typescriptlang.org, "export =". */
-const OPEN = /\bmodule\s*\.\s*exports\b|(?<![\w.])exports\s*\.|\bexport\s*=|\bexport\s+import\b|\bObject\.defineProperty\s*\(\s*exports\b/;
+/** What gives out names that nobody sees here. Sources: nodejs.org, "CommonJS modules"; typescriptlang.org, "export =". */
+const OPEN = /\bexports\b|\bexport\s*=|\bexport\s+import\b/;
 
 /** A name that a script imports and the file of the app's own that it imports it from does not give out. */
 export interface LostName {
@@ -31,23 +33,16 @@ export class Exports {
 
   /** The names that a script takes from files of the app's own and that these do not have: they are undefined when it runs. */
   lostIn(source: SourceFile): LostName[] {
+    let plain: string | undefined;
     return [...source.text.matchAll(IMPORT)].flatMap((match): LostName[] => {
       const [, whole, list = "", , specifier = ""] = match;
       const file = this.resolve(specifier, source.file);
       const given = file === undefined ? undefined : this.of(file);
       if (file === undefined || given === undefined) return [];
       const named = list.split(",").flatMap((part) => /^\s*(?!type\s)([\w$]+)/.exec(part)?.[1] ?? []);
-      return [...(whole === undefined ? [] : ["default"]), ...named].flatMap((name) =>
-        given.has(name)
-          ? []
-          : [
-              {
-                name: name === "default" ? (whole as string) : name,
-                from: file,
-                offset: match.index + match[0].indexOf(name === "default" ? (whole as string) : name, 6),
-              },
-            ],
-      );
+      const lost = [...(whole === undefined || given.has("default") ? [] : [whole]), ...named.filter((name) => !given.has(name))];
+      if (lost.length === 0 || !standsInCode(match, (plain ??= withoutComments(source.text)))) return [];
+      return lost.map((name) => ({ name, from: file, offset: match.index + match[0].indexOf(name, 6) }));
     });
   }
 
@@ -76,22 +71,35 @@ export class Exports {
   }
 }
 
-/** The names that a script declares and gives out itself; `undefined` where it may give out others. */
-function namesGiven(plain: string): Set<string> | undefined {
-  if (OPEN.test(plain) || /\bexport\s+(?:const|let|var)\s+[^=;\n]+(?:=[^;\n]*)?,\s*$/m.test(plain)) return undefined;
+/**
+ * The names that a script declares and gives out itself, and more where a statement declares several; `undefined` where it may give out others.
+ * @param plain its text without comments
+ */
+export function namesGiven(plain: string): Set<string> | undefined {
+  if (OPEN.test(plain)) return undefined;
   const names = new Set<string>();
   for (const [, name = ""] of plain.matchAll(
-    /\bexport\s+(?:declare\s+)?(?:abstract\s+)?(?:async\s+)?(?:const\s+enum|const|let|var|function\s*\*?|class|enum|interface|type|opaque\s+type|namespace|module)\s+([\w$]+)/g,
+    /\bexport\s+(?:declare\s+)?(?:abstract\s+)?(?:async\s+)?(?:const\s+enum|function\s*\*?|class|enum|interface|type|opaque\s+type|namespace|module)\s+([\w$]+)/g,
   ))
     names.add(name);
   if (/\bexport\s+default\b/.test(plain)) names.add("default");
-  // `export const { a, b: c } = …`
-  for (const [, list = ""] of plain.matchAll(/\bexport\s+(?:const|let|var)\s*[{[]([^=]*)[}\]]\s*=/g))
-    for (const word of list.match(/[\w$]+/g) ?? []) names.add(word);
+  for (const match of plain.matchAll(/\bexport\s+(?:declare\s+)?(?:const|let|var)\s+(?!enum\b)/g))
+    for (const name of declaredFrom(plain, match.index + match[0].length)) names.add(name);
   for (const [, list = ""] of plain.matchAll(/\bexport\s*(?:type\s*)?\{([^}]*)\}/g))
     for (const part of list.split(",")) {
       const [, own, as] = /^\s*(?:type\s+)?([\w$]+)(?:\s+as\s+([\w$]+|"[^"]*"))?/.exec(part) ?? [];
       if (own !== undefined) names.add(as ?? own);
     }
   return names;
+}
+
+/** What a declaration names: `a`, `{ a, b: c = 1 }`, and what stands behind further commas, up to the end of the statement or the next one at the margin. */
+function declaredFrom(plain: string, from: number): string[] {
+  const taken = /[{[]/.test(plain[from] ?? "") ? plain.slice(from, closing(plain, from)) : "";
+  const end = /;|\n(?=\S)/.exec(plain.slice(from))?.index ?? plain.length;
+  const more = plain.slice(from, from + end).matchAll(/,\s*([\w$]+)(?=\s*[=:,]|\s*$)/g);
+  return [
+    ...(taken === "" ? (/^[\w$]+/.exec(plain.slice(from, from + 200)) ?? []) : (taken.match(/[\w$]+/g) ?? [])),
+    ...[...more].map((match) => match[1] as string),
+  ];
 }

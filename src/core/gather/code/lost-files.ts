@@ -8,6 +8,7 @@ import { ignoredByGit } from "../git-ignored.js";
 import { toolAliases } from "../packages/path-aliases.js";
 import type { ProjectFiles } from "../project-files.js";
 import { Exports } from "./lost-exports.js";
+import { standsInCode } from "./stands-in-code.js";
 import { packagesMeant, pathsMeant } from "./modules.js";
 import type { SourceFile } from "./sources.js";
 
@@ -78,7 +79,7 @@ export function lostImports(project: ProjectFiles, index: FolderIndex, app: App,
       ? exports.lostIn(source).map(({ name, from, offset }) => ({
           name,
           file: from,
-          certain: true,
+          certain: false,
           at: source.place(offset),
           inFile: true,
         }))
@@ -167,16 +168,6 @@ function ofDart(written: string, file: string, libraries: ReadonlyMap<string, st
 /** Whether an offset is inside of a `try`: what may be absent is asked for like this. */
 export function isInTry(text: string, offset: number): boolean {
   return /\btry\s*\{[^}]*$/.test(text.slice(Math.max(0, offset - 200), offset));
-}
-
-/** Whether an import stands in the code: not in a comment, which `plain` is without, nor in a text of several lines. */
-export function standsInCode({ index, 0: text }: RegExpExecArray, plain: string): boolean {
-  return plain.slice(index, index + text.length) === text && !isInTemplate(plain, index);
-}
-
-/** Whether a place stands in a text of several lines: between two backticks. */
-function isInTemplate(text: string, offset: number): boolean {
-  return ((text.slice(0, offset).match(/(?<!\\)`/g) ?? []).length & 1) === 1;
 }
 
 /** The file that a relative path means, or those by names for folders, in the order in which they are tried. */

@@ -2,6 +2,8 @@ import { APPLE_MODULES } from "../../knowledge/apple-frameworks.js";
 import type { App } from "../../model/app.js";
 import type { CodeFacts, CodeFile, Language } from "../../model/code.js";
 import { baseName, join, parentOf } from "../../model/paths.js";
+import { namesGiven } from "./lost-exports.js";
+import { escaped } from "./mentions.js";
 import { inFull, type Program } from "./program.js";
 import { isScript, type SourceFile } from "./sources.js";
 import { packageOfImport, type Wanted } from "./wanted.js";
@@ -72,10 +74,10 @@ function exportsOf({ dependencies }: App, { files }: Program): ReadonlyMap<strin
   if (dependencies.some(({ ecosystem, name }) => ecosystem === "npm" && IMPORTS_BY_ITSELF.test(name))) return found;
   for (const { source, code } of files) {
     if (!isScript(source.language)) continue;
-    const names = [...code.plain.matchAll(/^export\s+(?:default\s+)?(?:async\s+)?(?:const|let|function\*?)\s+([\w$]+)/gm)].map(
-      (match) => match[1] as string,
-    );
-    for (const name of new Set(names)) found.set(name, [...(found.get(name) ?? []), source.file]);
+    // One that is given out as the default has a name as well.
+    const byDefault = /^export\s+default\s+(?:async\s+)?function\*?\s+([\w$]+)/m.exec(code.plain)?.[1];
+    for (const name of new Set([...(namesGiven(code.plain) ?? []), ...(byDefault === undefined ? [] : [byDefault])]))
+      found.set(name, [...(found.get(name) ?? []), source.file]);
   }
   // What is put into the global object is there without an import.
   for (const { code } of files)
@@ -112,7 +114,7 @@ function lostNames(
     const isKnown =
       code.imports.some(({ names }) => names.some(({ local }) => local === name)) ||
       code.functions.some((fn) => fn.name === name) ||
-      new RegExp(`(?<![\\w$.])${name.replace(/\$/g, "\\$")}\\s*=>|\\bimport\\b[^;'"]*\\b${name.replace(/\$/g, "\\$")}\\b`).test(code.plain);
+      new RegExp(`(?<![\\w$.])${escaped(name)}\\s*=>|\\bimport\\b[^;'"]*\\b${escaped(name)}\\b`).test(code.plain);
     if (isKnown || isDeclared(program, code, name)) return [];
     return [{ sdk: undefined, callee, wanted: isThere ? framework : (home as string), side: source.side, at: source.place(from) }];
   });

@@ -60,9 +60,11 @@ function oneSidedLinks(app: App, meant: readonly string[]): RawFinding[] {
     const host = /^applinks:(?:\*\.)?([^?]+)/.exec(textOf(value) ?? "")?.[1];
     return host === undefined ? [] : [{ host, at }];
   });
-  const [lacks, [link] = []] = ios.length === 0 && domains.length === 0 ? (["ios", android] as const) : (["android", ios] as const);
-  const any = lacks === "ios" ? ios : app.entries.filter(({ kind }) => kind === "linkHost");
-  if (!app.shared || !link || any.length > 0 || /[$({*]/.test(link.host) || meant.includes(link.host)) return [];
+  // Any domain of a side that lacks these, also one of a package or for other things than links, says that it was thought of.
+  const lacks = domains.length === 0 ? "ios" : "android";
+  const [link] = lacks === "ios" ? android : ios;
+  const isThought = lacks === "android" && app.entries.some(({ kind }) => kind === "linkHost");
+  if (!app.shared || !link || isThought || /[$({*]/.test(link.host) || meant.includes(link.host)) return [];
   if (!isWhole({ ...app, unseenPackages: [] }, lacks)) return [];
   return [
     {

@@ -1,5 +1,5 @@
 import { leastPlugin, majorOf, mayApply, unsaid } from "../../derive/android-plugin.js";
-import { hasOwnPlugins, isSeen } from "../../derive/own-plugins.js";
+import { hasOwnPlugins } from "../../derive/own-plugins.js";
 import { ANDROID_PLUGIN, ANDROID_PROCESSORS, GIVEN_FIELD } from "../../knowledge/android-build.js";
 import type { App } from "../../model/app.js";
 import type { AndroidName } from "../../model/code.js";
@@ -51,7 +51,7 @@ export const buildStops = defineRule({
         ...desugaredAlone(module),
         ...withoutPlugin(model, module),
         ...withoutNamespace(model, module),
-        ...withoutOwnLevel(model, module),
+        ...(module === android.module ? [] : withoutCompileLevel(model, module)),
         ...unsigned(module),
         ...unquoted(module),
         ...unknownProcessors(module),
@@ -285,37 +285,14 @@ function withoutNamespace(app: App, module: GradleModule): RawFinding[] {
  * Nothing says which level the app is compiled against. Sources: developer.android.com, "Configure the app module" (compileSdk is required); the
  * settings plugin of Android (com.android.settings) may say it for all modules.
  */
-function withoutCompileLevel(app: App): RawFinding[] {
-  const { android } = app;
-  // Of libraries and packages another script may say it, as that of their framework.
-  const applied = unsaid(app, COMPILE_LEVEL);
-  if (!android || !applied) return [];
-  return [
-    {
-      side: "android",
-      message: `${android.module.path} does not say which level it is compiled against (compileSdk): the build stops`,
-      fix: `add compileSdk to android { } in ${android.module.buildFile ?? android.module.folder}`,
-      places: [applied.at],
-      subject: `compileSdk ${android.module.path}`,
-    },
-  ];
-}
-
-/** The same for a library of the project, which no script around it speaks of either. */
-function withoutOwnLevel({ android }: App, module: GradleModule): RawFinding[] {
-  if (!android || module === android.module || isInstalled(`${module.folder}/`)) return [];
-  const { root, settings } = android.build;
-  const applied = module.plugins.find(({ id, applied: is, conditional }) => is && !conditional && ANDROID_PLUGIN.test(id));
-  const around = [module, root, settings];
-  if (!applied || around.some((one) => one.unread.length > 0 || one.settings.some(({ name }) => COMPILE_LEVEL.test(name)))) return [];
-  // The settings' own plugin of Android says it for all modules, and others may.
-  const others = around.flatMap(({ plugins }) => plugins).filter(({ id }) => !isSeen(android.build, { id }));
-  if (others.some(({ id }) => id === "com.android.settings" || mayApply(id))) return [];
+function withoutCompileLevel(app: App, module: GradleModule | undefined = app.android?.module): RawFinding[] {
+  const applied = module && !isInstalled(`${module.folder}/`) ? unsaid(app, COMPILE_LEVEL, module) : undefined;
+  if (!module || !applied) return [];
   return [
     {
       side: "android",
       message: `${module.path} does not say which level it is compiled against (compileSdk): the build stops`,
-      fix: `add compileSdk to android { } in ${module.buildFile ?? module.folder}, or to the plugin that it shares with other modules`,
+      fix: `add compileSdk to android { } in ${module.buildFile ?? module.folder}`,
       places: [applied.at],
       subject: `compileSdk ${module.path}`,
     },

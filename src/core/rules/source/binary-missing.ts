@@ -97,7 +97,7 @@ export const binaryMissing = defineRule({
     const isBroken = brokenFileOf(app, "android") !== undefined;
     const imports = (code?.lostImports ?? []).map(({ name, file, certain, inFile, at }) => ({
       side: "shared" as const,
-      ...(certain && !inFile ? {} : { severity: "warning" as const }),
+      ...(certain ? {} : { severity: "warning" as const }),
       message: inFile ? `${name} is imported here, but ${file} gives out nothing of that name` : `${name} is imported here but is missing`,
       fix: inFile ? `export ${name} there, or import what it has` : `put it at ${file}, or write the path as it is`,
       places: [at],
