@@ -101,13 +101,15 @@ export function bridgeFacts(
   const guarded = byImporters(sources.filter(({ file, side }) => side !== "shared" || !OTHER_SYSTEM.test(file)));
   const { bridges, halves, unnamed } = reactNativeModules(app, guarded, project, guardsAt);
   const views = moduleViews(app, guarded, guardsAt);
+  const channels = app.shared ? readChannels(guarded, guardsAt) : { bridges: [], halves: [] };
   return {
     bridges: [
       ...nearModules([...readBridges(app, guarded, program, project), ...bridges]),
       ...views.bridges,
+      ...channels.bridges,
       ...cordovaBridges(project, app, sources),
     ],
-    halves: [...halves, ...views.halves, ...capacitorHalves(app, guarded), ...pluginMethods(app, guarded)],
+    halves: [...halves, ...views.halves, ...channels.halves, ...capacitorHalves(app, guarded), ...pluginMethods(app, guarded)],
     unnamed: [
       ...unnamed,
       ...unaddedPlugins(app, guarded),
@@ -194,7 +196,6 @@ function readBridges(app: App, sources: readonly SourceFile[], program: Program,
   return [
     ...found,
     ...askedByType(found, sources),
-    ...readChannels(sources, guardsAt),
     ...moduleFunctions(app, sources, { guardsAt, guardsNear }),
     ...pluginEvents(app, sources, guardsAt),
     ...rootComponents(app, project, sources, guardsAt),

@@ -1,10 +1,11 @@
 import { distance } from "fastest-levenshtein";
 import type { App } from "../../model/app.js";
-import type { BridgeFact, CodeFacts } from "../../model/code.js";
+import type { BridgeFact, CodeFacts, ModuleHalf } from "../../model/code.js";
 import type { SideName } from "../../model/facts.js";
 import { isWithin, parentOf } from "../../model/paths.js";
 import { withoutComments } from "../../syntax/comments.js";
 import { closing } from "../../syntax/code/callee.js";
+import { channelHalves } from "./channel-methods.js";
 import { inComment, type SourceFile } from "./sources.js";
 
 /** Dart and the native languages, whose constants see each other. */
@@ -22,7 +23,7 @@ const NEAR = 2;
 const DEEPEST = 6;
 
 /** A channel that a file makes. */
-interface Channel {
+export interface Channel {
   source: SourceFile;
   kind: "method channel" | "event channel" | "message channel" | "platform view";
   name: string | undefined;
@@ -44,11 +45,11 @@ const GENERATED = /^dev\.flutter\.pigeon\.[\w.]*?(\w+)\.\w+$/;
 export function readChannels(
   sources: readonly SourceFile[],
   guardsAt: (source: SourceFile, at: number) => BridgeFact["guards"],
-): BridgeFact[] {
+): { bridges: BridgeFact[]; halves: ModuleHalf[] } {
   const relevant = sources.filter(
     ({ language, text }) => FAMILY[language] !== undefined && /Channel|PlatformView|UiKitView|AndroidView|withId\b|ViewFactory/.test(text),
   );
-  if (!relevant.some(({ language }) => language === "dart")) return [];
+  if (!relevant.some(({ language }) => language === "dart")) return { bridges: [], halves: [] };
   const constants = new Constants(sources);
   const made = relevant.flatMap((source) => [...channelsIn(source, constants), ...viewsIn(source, constants)]);
   const facts: BridgeFact[] = made
@@ -71,7 +72,10 @@ export function readChannels(
     }));
   facts.push(...generatedInterfaces(made, sources));
   noteMeant(facts);
-  return [...facts.filter(({ role, name }) => role === "offered" || name !== ""), ...methodsOf(made, constants, guardsAt)];
+  return {
+    bridges: [...facts.filter(({ role, name }) => role === "offered" || name !== ""), ...methodsOf(made, constants, guardsAt)],
+    halves: channelHalves(made, (expression, source, at) => constants.textOf(expression, source, at)),
+  };
 }
 
 /** Channels that nobody offers, with the one that seems to be meant: native code offers it and nothing asks for it. */
@@ -216,7 +220,10 @@ function isHandled({ source, offset, end, kind }: Channel, sources: readonly Sou
 /** Types of which the system or the framework makes the objects. */
 const MADE_BY_OTHERS = /Plugin|AppDelegate|SceneDelegate|Activity|Application|Service|Receiver|Provider|ViewController|Fragment|@main/;
 
-/** Whether anything makes an object of the class that makes a channel: a channel of a class that nothing names is never there. */
+/**
+ * Whether a channel is ever made: something makes an object of its class, more than a property that nothing is put into, and something calls the function that it is
+ * made in.
+ */
 function isMade({ source, offset }: Channel, sources: readonly SourceFile[]): boolean {
   const { language, side, file } = source;
   if (language !== "swift" && language !== "kotlin" && language !== "java") return true;
@@ -227,10 +234,37 @@ function isMade({ source, offset }: Channel, sources: readonly SourceFile[]): bo
   const name = around.at(-1)?.[1];
   if (name === undefined || around.some(([head]) => MADE_BY_OTHERS.test(head))) return true;
   const named = new RegExp(`(?<![\\w$])${name}(?![\\w$])`);
-  if (named.test(plain.replace(new RegExp(`\\b(?:class|extension)\\s+${name}\\b`, "g"), ""))) return true;
-  return sources.some(
-    (other) => other.file !== file && other.side === side && other.text.includes(name) && named.test(withoutComments(other.text)),
-  );
+  const others = sources.filter((other) => other.file !== file && other.side === side && other.text.includes(name));
+  const rest = (text: string): string =>
+    text.replace(new RegExp(`${PROPERTY}${name}\\s*[?!]?[ \\t]*(?:=\\s*n(?:il|ull)\\s*)?;?[ \\t]*$`, "gm"), "");
+  if (
+    !named.test(plain.replace(new RegExp(`\\b(?:class|extension)\\s+${name}\\b`, "g"), "")) &&
+    !others.some((other) => named.test(rest(withoutComments(other.text))))
+  )
+    return false;
+  const holder = functionAround(plain, offset, language);
+  if (holder === undefined) return true;
+  const called = new RegExp(`(?<!\\b(?:func|fun|void)\\s{1,8})\\b${holder}\\b`);
+  return [plain, ...others.map((other) => withoutComments(other.text))].some((text) => called.test(text));
+}
+
+/** A property or field without a value, which nothing that injects fills. */
+const PROPERTY =
+  "(?<!Inject(?:ed)?\\s{1,40})^[ \\t]*(?:(?:private|fileprivate|internal|protected|public|weak|lateinit|final|static)[ \\t]+)*(?:(?:var|let|val)[ \\t]+\\w+[ \\t]*:[ \\t]*|(?=\\w+[ \\t]+\\w+[ \\t]*;))";
+
+/** The name of the function of a class that an offset is in, where only the app's own code can call it: what overrides is called by others. */
+function functionAround(plain: string, offset: number, language: SourceFile["language"]): string | undefined {
+  const form =
+    language === "java"
+      ? /^[ \t]*((?:@\w+\s+)*)(?:(?:public|private|protected|static|final)[ \t]+)*void[ \t]+(\w+)\s*\(/gm
+      : /^[ \t]*((?:@\w+(?:\([^)\n]*\))?\s+|[a-z]+[ \t]+)*)fun(?:c)?[ \t]+(\w+)\s*\(/gm;
+  for (const match of [...plain.slice(0, offset).matchAll(form)].reverse()) {
+    const end = closing(plain, match.index + match[0].length - 1);
+    const open = plain.slice(end + 1, end + 120).search(/\{/);
+    if (end < 0 || open < 0 || closing(plain, end + 1 + open) < offset) continue;
+    return /override|@|@objc/i.test(match[1] ?? "") ? undefined : match[2];
+  }
+  return undefined;
 }
 
 function channelsIn(source: SourceFile, constants: Constants): Channel[] {
@@ -435,7 +469,7 @@ function nearest(name: string, others: readonly string[]): string | undefined {
 }
 
 /** The arguments of the call whose bracket opens at `open`, and where it ends. */
-function argumentsAt(text: string, open: number): { parts: string[]; end: number } {
+export function argumentsAt(text: string, open: number): { parts: string[]; end: number } {
   const found: string[] = [];
   let depth = 0;
   let start = open + 1;

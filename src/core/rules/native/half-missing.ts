@@ -76,8 +76,8 @@ const WORDS: Record<ModuleHalf["what"], (half: ModuleHalf) => { message: string;
     fix: near === undefined ? "give the view an EventDispatcher of that name" : `rename ${near}: the dispatcher has the name of its event`,
   }),
   "no answer": ({ name }) => ({
-    message: `${name} never answers its call: the script waits forever`,
-    fix: "call resolve or reject on every way, or declare that it returns nothing",
+    message: `${name} never answers its call: the caller waits forever`,
+    fix: "answer on every way: resolve or reject, the result of the channel",
   }),
   "other answer": ({ name, near, side }) => ({
     message: `${name} returns a promise on ${side === "ios" ? "iOS" : "Android"} and a callback on ${near === "ios" ? "iOS" : "Android"}: on one side the script is called once at most`,
@@ -85,7 +85,7 @@ const WORDS: Record<ModuleHalf["what"], (half: ModuleHalf) => { message: string;
   }),
   option: ({ name, near = "" }) => {
     const [read = "", given = ""] = near.split(" ");
-    return { message: `${name} reads the option ${read}, which no script gives; scripts give ${given}`, fix: `read ${given}` };
+    return { message: `${name} reads ${read}, which no call gives; calls give ${given}`, fix: `read ${given}` };
   },
   "code generation": ({ name, near }) => ({
     message: `${name} is made by the code generation, but ${near ?? "package.json"} has no codegenConfig`,
@@ -98,8 +98,8 @@ export const halfMissing = defineRule({
   severity: "error",
   title: "A native module is only half there",
   looksAt:
-    "The app's own native modules: the Swift class and methods that an RCT_EXTERN_MODULE names, the events that a module sends and those that it lists, methods that are given a promise and never look at it, those of a module of Expo and the dispatchers of its views, the classes and headers that React Native's code generation makes and native code takes; methods that a plugin of Capacitor lists, that answer no call or otherwise on the other side, and the options that they read.",
-  silentFor: "Apps that are not built with React Native, Expo or Capacitor, and modules that packages bring.",
+    "The app's own native modules: the Swift class and methods that an RCT_EXTERN_MODULE names, the events that a module sends and those that it lists, methods that are given a promise and never look at it, those of a module of Expo and the dispatchers of its views, the classes and headers that React Native's code generation makes and native code takes; methods that a plugin of Capacitor lists, that answer no call or otherwise on the other side, and the options that they read; methods of Flutter's channels that never answer, or read a value by a key that no call hands over.",
+  silentFor: "Apps that are not built with React Native, Expo, Capacitor or Flutter, and modules that packages bring.",
   why: "The build fails, or the module is not there, or its event ends in an error when it is first sent.",
   advice: "Use one name in both halves, and keep the specifications where the code generation looks for them.",
   examples: {
