@@ -144,7 +144,9 @@ export interface ExtensionFault {
     | "companion"
     | "no companion"
     | "installed by itself"
-    | "list copied";
+    | "list copied"
+    | "no push"
+    | "level";
   target: string;
   name: string;
   /** What it has to be or to begin with, or what is there in its place. */
@@ -213,6 +215,8 @@ export type TemplateLine =
   | "Kotlin of plugins"
   | "framework in package.json"
   | "framework in pubspec.yaml"
+  | "number of the build"
+  | "launch of plugins"
   | "engine's library"
   | "engine's namespace"
   | "repository of plugins"
@@ -550,6 +554,7 @@ export interface AppFacts {
       | "bundle version"
       | "level"
       | "localized text"
+      | "bridging header"
       | "list"
       | "workspace member"
       | "package without a name"

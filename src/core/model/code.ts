@@ -330,6 +330,8 @@ export interface ComponentFault {
     | "no handler"
     | "feature"
     | "link unverified"
+    /** Each link opens the framework's activity once more. */
+    | "link mode"
     | "right to left"
     | "orientation"
     | "health rationale"

@@ -138,7 +138,7 @@ function endOfCase(text: string, open: number): number {
   for (let index = open; index < text.length; index++) {
     const character = text[index] as string;
     if ("([{".includes(character)) index = closing(text, index);
-    else if (character === '"') while (++index < text.length && text[index] !== '"') if (text[index] === "\\") index++;
+    else if (character === '"') index += /^"(?:[^"\\\n]|\\.)*/.exec(text.slice(index, index + 2_000))?.[0].length ?? 0;
     else if (character === "}") return index;
     else if (/^\s(?:case\b|default\b)/.test(text.slice(index, index + 9))) return index;
   }

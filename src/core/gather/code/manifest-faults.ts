@@ -182,6 +182,8 @@ const CATEGORIES = ["DEFAULT", "BROWSABLE"].map((name) => `android.intent.catego
  * App Links" (action, categories, scheme and host).
  */
 function linkFaults(app: App, root: XmlElement): ComponentFault[] {
+  const again = openedAgain(app, root);
+  if (again) return [again];
   const closed = new Set(
     descendants(root, "activity").flatMap((activity) =>
       valueOf(activity, "exported") === "false" ? children(activity, "intent-filter") : [],
@@ -218,6 +220,34 @@ function linkFaults(app: App, root: XmlElement): ComponentFault[] {
     if (!schemes.some((scheme) => /^https?$/.test(scheme))) return [];
     return webLinks(app, root, filter, categories);
   });
+}
+
+/** What the templates of frameworks write, of which one activity holds the whole app. Sources: the templates of Flutter, React Native, Capacitor and Cordova. */
+const LAUNCH_MODE: Partial<Record<App["kind"], string>> = {
+  flutter: "singleTop",
+  "react-native": "singleTask",
+  expo: "singleTask",
+  capacitor: "singleTask",
+  cordova: "singleTop",
+};
+
+/** The activity of a framework's app that takes links, where the system starts it anew for each. Source: developer.android.com, "Tasks and the back stack". */
+function openedAgain(app: App, root: XmlElement): ComponentFault | undefined {
+  const mode = LAUNCH_MODE[app.kind];
+  const activity = descendants(root, "activity").find((one) => {
+    const filters = children(one, "intent-filter");
+    const has = (filter: XmlElement, tag: string, name: string): boolean =>
+      children(filter, tag).some((element) => valueOf(element, "name") === name);
+    return (
+      filters.some((filter) => has(filter, "category", "android.intent.category.LAUNCHER")) &&
+      filters.some((filter) => has(filter, "action", VIEW) && has(filter, "category", CATEGORIES[1] as string))
+    );
+  });
+  if (mode === undefined || !activity) return undefined;
+  const own = valueOf(activity, "launchMode");
+  return own === undefined || own === "standard"
+    ? faultAt(activity, "launchMode", { what: "link mode", name: valueOf(activity, "name") ?? "the activity", near: mode })
+    : undefined;
 }
 
 /** What a filter for links of the web lacks. */

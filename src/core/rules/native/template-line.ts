@@ -116,6 +116,14 @@ const LINES: Record<TemplateLine, { lacks: string; fix: string }> = {
     lacks: "the version in pubspec.yaml reaches Android and not iOS, whose number of the build is written out",
     fix: "write $(FLUTTER_BUILD_NUMBER) and $(FLUTTER_BUILD_NAME)",
   },
+  "number of the build": {
+    lacks: "the version in pubspec.yaml reaches iOS and not Android, whose version code is written out",
+    fix: "write versionCode = flutter.versionCode, and versionName = flutter.versionName",
+  },
+  "launch of plugins": {
+    lacks: "the app delegate does not call its base when the app starts: plugins do not hear of it",
+    fix: "return super.application(application, didFinishLaunchingWithOptions: launchOptions)",
+  },
   "script of plugins": {
     lacks: "the app's build script does not apply capacitor.build.gradle: no plugin is in the app",
     fix: "put apply from: 'capacitor.build.gradle' back",

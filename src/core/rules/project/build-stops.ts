@@ -86,6 +86,10 @@ const UNFIT: Record<Unfit["what"], (fact: Unfit) => { message: string; fix: stri
     message: `${value} of the property list has one value, and the system reads a list: it finds nothing there`,
     fix: "write a list (<array>)",
   }),
+  "bridging header": ({ value }) => ({
+    message: `${value} sets no bridging header, as other configurations of the target do: Swift code does not see there what the header brings`,
+    fix: "set SWIFT_OBJC_BRIDGING_HEADER in all configurations of the target",
+  }),
   "workspace member": ({ value }) => ({
     message: `${value} is a member of the workspace and does not say so: packages cannot be fetched`,
     fix: "write resolution: workspace",

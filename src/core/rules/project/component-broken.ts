@@ -102,6 +102,10 @@ const WORDS: Record<ComponentFault["what"], (fault: ComponentFault) => { message
     message: `links to ${name} open the iOS app, and on Android, from 12 on, the browser: the filter does not ask for the domain to be verified`,
     fix: 'set android:autoVerify="true" on the filter, and name the app in assetlinks.json of the domain',
   }),
+  "link mode": ({ name, near = "" }) => ({
+    message: `links open ${name}, whose launchMode is standard: each link starts the framework once more, beside the app that runs`,
+    fix: `set android:launchMode="${near}", as in the framework's template`,
+  }),
   "service without action": ({ name, near = "" }) => ({
     message: `the system starts ${name} by the action ${near}, which its element does not have: it never does`,
     fix: `add an intent filter with <action android:name="${near}" />`,
@@ -380,6 +384,7 @@ const OF_SOME: ReadonlySet<ComponentFault["what"]> = new Set<ComponentFault["wha
   "query",
   "no handler",
   "link unverified",
+  "link mode",
   "right to left",
   "orientation",
   "unnamed list",
@@ -409,13 +414,14 @@ function linkHosts({ entries }: App): RawFinding[] {
   return [...hosts].flatMap(([host, at]): RawFinding[] => {
     const near = links.includes(host)
       ? undefined
-      : alone.find((domain) => distance(domain, host) <= 2 && Math.min(domain.length, host.length) > 6);
+      : (alone.find((domain) => distance(domain, host) <= 2 && Math.min(domain.length, host.length) > 6) ??
+        (hosts.size === 1 && links.length === 1 ? alone.find((domain) => isBelow(domain, host) || isBelow(host, domain)) : undefined));
     if (near === undefined) return [];
     return [
       {
         side: "android",
         severity: "warning",
-        message: `links to ${host} open the Android app, and those to ${near} the iOS app: the domains are almost the same`,
+        message: `links to ${host} open the Android app, and those to ${near} the iOS app${isBelow(near, host) || isBelow(host, near) ? "" : ": the domains are almost the same"}`,
         fix: "write the same domain on both sides",
         places: [at],
         subject: `link domain ${host}`,
@@ -423,6 +429,9 @@ function linkHosts({ entries }: App): RawFinding[] {
     ];
   });
 }
+
+/** Whether a domain is another one with a part before it. */
+const isBelow = (domain: string, other: string): boolean => domain.endsWith(`.${other}`);
 
 /** Methods that the system would call if they had its name, and second entry points. */
 function misnamed({ code }: App): RawFinding[] {

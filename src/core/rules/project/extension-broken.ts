@@ -83,6 +83,14 @@ const WORDS: Record<ExtensionFault["what"], (fault: ExtensionFault) => { message
     message: `the extension ${target} has ${name}, and its app has ${near ?? ""}: the store refuses the upload, or warns`,
     fix: `give it ${near ?? "the app's"}`,
   }),
+  "no push": ({ target, near }) => ({
+    message: `${target} changes notifications before they are shown, and ${near ?? "the app"} has no entitlement for push (aps-environment): none ever comes`,
+    fix: "add aps-environment to the entitlements of the app",
+  }),
+  level: ({ target, name, near }) => ({
+    message: `${target} runs from iOS ${name} on, and its app from ${near ?? ""}: on the systems between, notifications are shown as they were sent`,
+    fix: `set IPHONEOS_DEPLOYMENT_TARGET of the extension to ${near ?? "the app's"}`,
+  }),
   keychain: ({ target, name }) => ({
     message: `${target} is in the keychain group ${name}, which does not begin with the prefix of the team: it is not granted`,
     fix: `write $(AppIdentifierPrefix)${name}`,
@@ -112,7 +120,9 @@ export const extensionBroken = defineRule({
       ...model.extensionFaults.map((fault): RawFinding => ({
         side: fault.what === "link filter" ? "android" : "ios",
         ...WORDS[fault.what](fault),
-        ...(fault.what === "version" || fault.what === "installed by itself" ? { severity: "warning" as const } : {}),
+        ...(fault.what === "version" || fault.what === "level" || fault.what === "installed by itself"
+          ? { severity: "warning" as const }
+          : {}),
         places: [fault.at],
         subject: `${fault.what} ${fault.target} ${fault.what === "domain" ? fault.name : ""}`,
       })),

@@ -9,11 +9,11 @@ import { startOf } from "../../../model/place.js";
 import { reason } from "../../../model/reason.js";
 import { misspelling } from "../../../model/suggest.js";
 import { known, unknown, type Value } from "../../../model/value.js";
-import { compare as comparePub } from "../../../versions/pub.js";
 import { at, entriesOf, textAt, valueAt, type Data } from "../../../syntax/data.js";
 import { take, type DetectedApp, type Framework } from "../framework.js";
 import { moduleApps, noteHosts, type Hosts } from "./module.js";
 import { dartFolder, fromRoot, readPackages } from "./packages.js";
+import { asksForAtLeast } from "./release.js";
 import { noteTemplate } from "./template.js";
 
 /** Whether a package asks for the framework, also under a key that is a slip of `dependencies`: the app is one all the same. */
@@ -76,7 +76,7 @@ export const flutter: Framework<Hosts> = {
     );
     if (detected.android?.build.folder === join(dartFolder(detected), "android")) shrinkByDefault(app);
     noteFlavors(project, app);
-    readDefaults(project, app, sdk, leastTarget(project, file, root));
+    readDefaults(project, app, sdk, leastTarget(project, file));
   },
 };
 
@@ -92,16 +92,9 @@ function sdkVersion(project: ProjectFiles, sdk: string): string | undefined {
   return project.text(join(sdk, "version"))?.text.trim() || undefined;
 }
 
-/** What the SDK's target level is at least, by the releases of Flutter and Dart that the app asks for, and that its lock was made for. */
-function leastTarget(project: ProjectFiles, file: string, root: Data): string | undefined {
-  const lock = project.yaml(join(parentOf(file), "pubspec.lock"))?.root;
-  const stated = (name: "flutter" | "dart"): string[] =>
-    [textAt(root, "environment", name === "dart" ? "sdk" : name), textAt(lock, "sdks", name)].flatMap(
-      (text) => /(?:\^|>=)\s*(\d+\.\d+\.\d+)/.exec(text ?? "")?.[1] ?? [],
-    );
-  return FLUTTER_TARGETS.find((release) =>
-    (["flutter", "dart"] as const).some((name) => stated(name).some((least) => comparePub(least, release[name]) >= 0)),
-  )?.targetSdk;
+/** What the SDK's target level is at least, by the release that the app asks for. */
+function leastTarget(project: ProjectFiles, file: string): string | undefined {
+  return FLUTTER_TARGETS.find((release) => asksForAtLeast(project, file, release))?.targetSdk;
 }
 
 /** Levels that are left to `flutter.…`: from the SDK where it is there. */

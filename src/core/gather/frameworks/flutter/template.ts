@@ -7,6 +7,7 @@ import { withoutComments } from "../../../syntax/comments.js";
 import { textAt } from "../../../syntax/data.js";
 import type { Source } from "../../../syntax/source.js";
 import { dartFolder } from "./packages.js";
+import { asksForAtLeast } from "./release.js";
 import type { ProjectFiles } from "../../project-files.js";
 import type { FactSink } from "../../sink.js";
 import type { DetectedApp, Discovery } from "../framework.js";
@@ -30,12 +31,12 @@ export function noteTemplate(discovery: Discovery, detected: DetectedApp, app: F
     androidCode(discovery, app, lacks);
   }
   if (detected.ios && app.ios) iosLines(discovery, app, isHost, hasPlugins, lacks);
-  if (app.android && app.ios && !isHost) bothSides(app, lacks);
+  if (app.android && app.ios && !isHost) bothSides(project, join(dartFolder(detected), "pubspec.yaml"), app, lacks);
   if (app.android && !isHost) versionOfBoth(project, app, join(dartFolder(detected), "pubspec.yaml"), lacks);
 }
 
 /** Source: docs.flutter.dev, "Build and release an iOS app" (version), "Set up app links"; the release notes of Flutter 3.27 (links are on by default). */
-function bothSides(app: FactSink, lacks: Lacks): void {
+function bothSides(project: ProjectFiles, pubspec: string, app: FactSink, lacks: Lacks): void {
   const number = entryOf(app, "ios", "CFBundleVersion");
   if (number?.value?.kind === "known" && /^[\d.]+$/.test(number.value.text) && takesVersion(app))
     lacks("version of the bundle", "ios", number.value.place);
@@ -43,7 +44,23 @@ function bothSides(app: FactSink, lacks: Lacks): void {
   const [android, ios] = [textOf(left?.value), textOf(right?.value)];
   if (left && right && android !== undefined && ios !== undefined && android !== ios)
     lacks("links on one side", android === "true" ? "ios" : "android", (android === "true" ? right : left).at);
+  // From then on links are taken where nothing is said.
+  const [said, other] = left ? [left, right] : [right, left];
+  if (said && !other && asksForAtLeast(project, pubspec, LINKS_ON) && textOf(said.value) === "false")
+    lacks("links on one side", left ? "android" : "ios", said.at);
+  const code = app.android?.module.settings.find(({ name, block }) => name === "versionCode" && block === "defaultConfig");
+  const written = code?.values[0];
+  if (
+    written?.kind === "known" &&
+    /^\d+$/.test(written.text) &&
+    number?.value?.kind === "unknown" &&
+    textAt(project.yaml(pubspec)?.root, "version") !== undefined
+  )
+    lacks("number of the build", "android", written.place);
 }
+
+/** The release of Flutter from which on links are taken by default. Source: docs.flutter.dev, "Deep links flag change". */
+const LINKS_ON = { flutter: "3.27.0", dart: "3.6.0" };
 
 const entryOf = (app: FactSink, side: "android" | "ios", name: string) =>
   app.entries.find((one) => one.side === side && one.name === name && one.by === undefined);
@@ -179,6 +196,7 @@ function iosLines({ project, index }: Discovery, app: FactSink, isHost: boolean,
   )
     lacks("framework's delegate", "ios", startOf(delegate.source.file));
   implicitEngine(sources, lacks);
+  launchOfBase(sources, lacks);
   if (!ios.pods || isHost) return;
   const podfile = project.text(ios.pods.file);
   const script = podfile && withoutComments(podfile.text, "hash");
@@ -214,6 +232,16 @@ function podfileLines(podfile: Source | undefined, script: string | undefined, h
   if (hasPlugins && !/\bflutter_additional_ios_build_settings\b/.test(script)) lacks("settings of the pods", "ios", startOf(podfile.file));
   const used = /\bflutter_root\b/.exec(script);
   if (used && !/\bdef\s+flutter_root\b|\bflutter_root\s*=/.test(script)) lacks("root of the framework", "ios", podfile.place(used.index));
+}
+
+/** Source: api.flutter.dev, FlutterAppDelegate (overrides call super, which hands the event on to plugins). */
+function launchOfBase(sources: readonly { source: Source; text: string }[], lacks: Lacks): void {
+  for (const { source, text } of sources) {
+    const own = /\boverride\s+func\s+application\s*\([^{]{0,200}?\bdidFinishLaunchingWithOptions\b/.exec(text);
+    const isBased = /\bclass\s+\w+\s*:\s*FlutterAppDelegate\b/.test(text);
+    if (own && isBased && !/\bsuper\s*\.\s*application\s*\([^)]{0,120}\bdidFinishLaunchingWithOptions\b/.test(text))
+      lacks("launch of plugins", "ios", source.place(own.index));
+  }
 }
 
 /** Source: docs.flutter.dev, "UISceneDelegate adoption" (FlutterImplicitEngineDelegate). */

@@ -1,6 +1,6 @@
 import { distance } from "fastest-levenshtein";
 import { ASSOCIATED_DOMAIN, ASSOCIATED_DOMAINS, EXTENSION_POINTS } from "../../../knowledge/extension-points.js";
-import { baseName, isWithin, join } from "../../../model/paths.js";
+import { baseName, isWithin, join, parentOf } from "../../../model/paths.js";
 import { known, textOf, type KnownValue, type Value } from "../../../model/value.js";
 import { takesIn } from "../../../model/xcode.js";
 import { withoutComments } from "../../../syntax/comments.js";
@@ -35,6 +35,7 @@ export function readExtensions(context: IosContext, app: FactSink, side: IosRead
     for (const host of hosts) {
       noteIds(app, target, host);
       noteVersions(context, app, target, host);
+      notePush(context, app, target, host);
       if (!isWatch) noteGroups(app, target, host);
       else noteCompanion(context, app, target, host);
     }
@@ -116,7 +117,7 @@ function isIndependent(context: IosContext, configuration: IosConfiguration): bo
 
 /** What is part of an app and is installed by itself in an archive, which then is none of an app. Source: developer.apple.com, TN2215 (SKIP_INSTALL). */
 function noteInstalled(app: FactSink, target: IosTarget): void {
-  const { settings } = target.configurations.find(({ name }) => name === target.defaultConfiguration) ?? target.configurations[0] ?? {};
+  const { settings } = defaultOf(target) ?? {};
   const value = settings?.value("SKIP_INSTALL");
   if (value?.kind === "known" && value.text === "NO")
     app.extensionFault({ what: "installed by itself", target: target.name, name: "SKIP_INSTALL", near: undefined, at: value.place });
@@ -150,7 +151,7 @@ function noteIds(app: FactSink, target: IosTarget, host: IosTarget): void {
 
 /** Source: developer.apple.com, "CFBundleVersion" and "App Store Connect" (an extension has the versions of its app). */
 function noteVersions(context: IosContext, app: FactSink, target: IosTarget, host: IosTarget): void {
-  const configuration = target.configurations.find(({ name }) => name === target.defaultConfiguration) ?? target.configurations[0];
+  const configuration = defaultOf(target);
   const other = host.configurations.find(({ name }) => name === configuration?.name);
   if (!configuration || !other) return;
   for (const key of ["CFBundleShortVersionString", "CFBundleVersion"]) {
@@ -159,6 +160,35 @@ function noteVersions(context: IosContext, app: FactSink, target: IosTarget, hos
       app.extensionFault({ what: "version", target: target.name, name: `${key} ${own.text}`, near: theirs.text, at: own.place });
   }
 }
+
+/**
+ * What changes notifications before they are shown, in an app that gets none, or that runs on systems where it does not. Sources: developer.apple.com,
+ * "UNNotificationServiceExtension" (remote notifications only), "Registering your app with APNs" (aps-environment).
+ */
+function notePush(context: IosContext, app: FactSink, target: IosTarget, host: IosTarget): void {
+  const own = defaultOf(target);
+  const theirs = host.configurations.find(({ name }) => name === own?.name);
+  const list = own && infoPlist(context, own);
+  if (!own || !theirs || textAt(at(at(list, "NSExtension"), "NSExtensionPointIdentifier")) !== "com.apple.usernotifications.service")
+    return;
+  const [level, above] = [own, theirs].map(({ settings }) => settings.value("IPHONEOS_DEPLOYMENT_TARGET"));
+  const [text, floor] = [textOf(level), textOf(above)];
+  if (level && text !== undefined && floor !== undefined && Number(text) > Number(floor))
+    app.extensionFault({ what: "level", target: target.name, name: text, near: floor, at: level.place });
+  const stated = theirs.settings.value("CODE_SIGN_ENTITLEMENTS");
+  const path = stated === undefined ? "" : textOf(stated);
+  if (path === undefined || /[$*]/.test(path)) return;
+  const file = join(context.xcode.folder, path.replaceAll('"', ""));
+  // A list that is not there may be written by what builds.
+  if (path !== "" && !context.project.tree.isFile(file)) return;
+  const entitlements = path === "" ? undefined : context.project.plist(file)?.root;
+  if (path !== "" && !entitlements) return;
+  if (!at(entitlements, "aps-environment"))
+    app.extensionFault({ what: "no push", target: target.name, name: "aps-environment", near: host.name, at: stated?.place ?? host.at });
+}
+
+const defaultOf = (target: IosTarget): IosConfiguration | undefined =>
+  target.configurations.find(({ name }) => name === target.defaultConfiguration) ?? target.configurations[0];
 
 /** A version that a property list states or takes from a build setting, or that a setting alone gives. */
 function versionOf(context: IosContext, configuration: IosConfiguration, key: string): KnownValue | undefined {
@@ -169,7 +199,16 @@ function versionOf(context: IosContext, configuration: IosConfiguration, key: st
   if (entry && text !== undefined && !text.includes("$")) return known(text, placeOf(entry));
   const named = text === undefined ? setting : /^\$[({](\w+)[)}]$/.exec(text)?.[1];
   const value = named === undefined ? undefined : configuration.settings.value(named);
-  return value?.kind === "known" ? value : undefined;
+  if (value?.kind === "known") return value;
+  return named === undefined ? undefined : flutterVersion(context, named);
+}
+
+/** What Flutter's tool gives by these settings: the version of the app's pubspec.yaml. Source: docs.flutter.dev, "Build and release an iOS app". */
+function flutterVersion({ project, xcode }: IosContext, setting: string): KnownValue | undefined {
+  const part = ["FLUTTER_BUILD_NAME", "FLUTTER_BUILD_NUMBER"].indexOf(setting);
+  const version = part < 0 ? undefined : at(project.yaml(join(parentOf(xcode.folder), "pubspec.yaml"))?.root, "version");
+  const text = textAt(version)?.split("+")[part];
+  return version && text !== undefined && /^[\d.]+$/.test(text) ? known(text, placeOf(version)) : undefined;
 }
 
 function noteGroups(app: FactSink, target: IosTarget, host: IosTarget): void {
@@ -182,7 +221,7 @@ function noteGroups(app: FactSink, target: IosTarget, host: IosTarget): void {
 }
 
 function notePoint({ project, ...context }: IosContext, app: FactSink, target: IosTarget): void {
-  const configuration = target.configurations.find(({ name }) => name === target.defaultConfiguration) ?? target.configurations[0];
+  const configuration = defaultOf(target);
   const extension = configuration && at(infoPlist({ project, ...context }, configuration), "NSExtension");
   const point = at(extension, "NSExtensionPointIdentifier");
   const text = textAt(point);

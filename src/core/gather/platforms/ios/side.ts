@@ -626,9 +626,20 @@ function noteSourceFiles({ project, xcode }: IosContext, app: FactSink, side: Io
           });
       }
     }
+  noteHeaders(app, side);
   noteAbsentSources(project, app, side);
   noteLostResources(project, app, side);
   notePodScripts(app, side);
+}
+
+/** Configurations without the bridging header that others of their target have. Source: developer.apple.com, "Importing Objective-C into Swift". */
+function noteHeaders(app: FactSink, { targets }: IosReading): void {
+  const setting = "SWIFT_OBJC_BRIDGING_HEADER";
+  for (const { configurations, sources, at } of targets) {
+    if (!sources.some((file) => file.endsWith(".swift")) || configurations.every(({ settings }) => !settings.value(setting))) continue;
+    for (const { name, settings } of configurations)
+      if (!settings.value(setting)) app.unfitValue({ what: "bridging header", value: name, side: "ios", at });
+  }
 }
 
 /** What tools write before a build. */
