@@ -296,6 +296,7 @@ export interface ComponentFault {
     | "link closed"
     | "link path"
     | "link scheme"
+    | "link host of code"
     | "action permission"
     | "service never in front"
     | "service without type"
@@ -551,6 +552,8 @@ export interface SystemName {
     | "no main"
     /** Nothing that `main` of Dart does shows the app. */
     | "nothing shown"
+    /** The framework is bound in one zone, and the app runs in another. */
+    | "zones apart"
     | "condition"
     | "editor code"
     | "capability"
@@ -607,6 +610,10 @@ export interface CodeFacts {
    * shared scripts take from files of the environment, as variables (`env`) or as members of an object that a package makes of one file (`config`).
    */
   generated: { kind: "buildConfig" | "string" | "class" | "env" | "config" | "extra"; name: string; at: Place; bundler?: true }[];
+  /** What packages need once in the app (`what`), and that no code has: the first place that uses them. */
+  lackingRoots: { package: string; what: string; without: string; at: Place }[];
+  /** Variables that Dart code reads and that no file which it loads has, or that it reads before it loads one (`isFirst`). */
+  unsetVariables: { name: string; files: string[]; isFirst: boolean; at: Place }[];
   /** What code of a module of Android takes that the build has to make, or to have. */
   androidNames: readonly AndroidName[];
   /** Classes (`Viewer`) and functions (`Viewer.install`) of Android that code for all builds uses, and only some variants have. */

@@ -4,7 +4,7 @@ import type { BridgeFact, CodeFacts, ModuleHalf } from "../../model/code.js";
 import type { SideName } from "../../model/facts.js";
 import { isWithin, parentOf } from "../../model/paths.js";
 import { withoutComments } from "../../syntax/comments.js";
-import { closing } from "../../syntax/code/callee.js";
+import { closing, isInSight } from "../../syntax/code/callee.js";
 import { channelHalves } from "./channel-methods.js";
 import { inComment, type SourceFile } from "./sources.js";
 
@@ -570,14 +570,4 @@ class Constants {
     });
     return open || (source.language !== "objc" && /\$\{|\\\(/.test(filled)) ? undefined : filled;
   }
-}
-
-/** Whether no block that holds the first place ends before the second. */
-function isInSight(text: string, from: number, to: number): boolean {
-  let depth = 0;
-  for (let index = from; index < to; index++) {
-    if (text[index] === "{") depth++;
-    else if (text[index] === "}" && --depth < 0) return false;
-  }
-  return true;
 }

@@ -11,7 +11,7 @@ import type { SourceFile } from "./sources.js";
 
 /** Calls that load an asset by its name. Source: docs.flutter.dev, "Adding assets and images". */
 const LOADED =
-  /(?:\b[A-Z]\w*\s*\.\s*asset|\bAssetImage|\brootBundle\s*\.\s*(?:load|loadString|loadStructuredData))\s*\(\s*(?:r?(["'])([^"'$\n\\]+)\1)/g;
+  /(?:(?:\b[A-Z]\w*\s*\.\s*asset|\bAssetImage|\brootBundle\s*\.\s*(?:load|loadString|loadStructuredData))\s*\(|\bdotenv\s*\.\s*load\s*\(\s*fileName\s*:)\s*(?:r?(["'])([^"'$\n\\]+)\1)/g;
 
 /** Folders of the same picture for other densities. Source: as above, "Resolution-aware image assets". */
 const DENSITY = /^\d+(\.\d+)?x$/;
@@ -42,7 +42,8 @@ export function flutterAssets(project: ProjectFiles, app: App, sources: readonly
     // Packages beside the app have assets of their own.
     if (source.language !== "dart" || source.guards.length > 0 || !isWithin(source.file, join(folder, "lib"))) continue;
     if (known.length > 0 && source.text.includes("fontFamily")) found.push(...misspeltFamilies(source, known, told));
-    if (!/\.asset\b|AssetImage|rootBundle/.test(source.text) && ![...roots].some((root) => source.text.includes(`${root}/`))) continue;
+    if (!/\.asset\b|AssetImage|rootBundle|\bdotenv\b/.test(source.text) && ![...roots].some((root) => source.text.includes(`${root}/`)))
+      continue;
     const text = withoutComments(source.text);
     const names = assetsNamed(text, roots);
     for (const [offset, { asset, loads }] of names) {

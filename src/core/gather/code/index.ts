@@ -66,6 +66,8 @@ import { androidNames } from "./android-names.js";
 import { systemNames } from "./system-names.js";
 import { settleSwiftConditions } from "./swift-conditions.js";
 import { unnamedClasses } from "./unnamed-classes.js";
+import { dartEnvironment } from "./dart-environment.js";
+import { lackingRoots } from "./package-roots.js";
 import { unusedPackages } from "./unused-packages.js";
 import { type Wanted, wantedOf } from "./wanted.js";
 import { reason, type Reason } from "../../model/reason.js";
@@ -362,6 +364,8 @@ function textFacts(project: ProjectFiles, index: FolderIndex, { app, sources, vi
     ],
     missingImports: [...frameworkImports(project, app, sources), ...unimportedModules(app, sources)],
     ...generatedNames(app, sources),
+    lackingRoots: lackingRoots(app, sources),
+    unsetVariables: dartEnvironment(project, app, sources),
     lostImports: lostImports(project, index, app, sources),
     assets: [
       ...flutterAssets(project, app, sources),

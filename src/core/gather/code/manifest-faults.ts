@@ -347,11 +347,37 @@ function schemeFaults(app: App, roots: readonly XmlElement[], sources: readonly 
     ),
   );
   if (hosts.size === 0 || own.size === 0) return [];
+  const ofScheme = hostsOf(app, roots);
   const told = new Set<string>();
   return sources.flatMap((source) => {
-    if (![...hosts].some((host) => source.text.includes(`://${host}`))) return [];
+    if (
+      ![...hosts].some((host) => source.text.includes(`://${host}`)) &&
+      ![...ofScheme.keys()].some((scheme) => source.text.includes(`${scheme}://`))
+    )
+      return [];
     return [...withoutComments(source.text).matchAll(/["'`]([a-z][\w.+-]*):\/\/([\w.-]+)/gi)].flatMap((match): ComponentFault[] => {
       const [, scheme = "", host = ""] = match;
+      const taken = ofScheme.get(scheme);
+      if (
+        taken &&
+        taken.size > 0 &&
+        !taken.has(host) &&
+        !/[*]/.test([...taken].join("")) &&
+        !told.has(`${scheme} ${host}`) &&
+        LEADS_BACK.test(lineAt(source.text, match.index))
+      ) {
+        told.add(`${scheme} ${host}`);
+        return [
+          {
+            what: "link host of code",
+            side: "android",
+            element: "data",
+            name: `${scheme}://${host}`,
+            near: [...taken].join(" or "),
+            at: source.place(match.index + 1),
+          },
+        ];
+      }
       if (!hosts.has(host) || own.has(scheme) || OF_THE_SYSTEM.test(scheme) || told.has(scheme)) return [];
       const near =
         nearest(scheme, [...own]) ?? [...own].find((other) => other.length > 4 && (scheme.startsWith(other) || other.startsWith(scheme)));
@@ -362,6 +388,37 @@ function schemeFaults(app: App, roots: readonly XmlElement[], sources: readonly 
       ];
     });
   });
+}
+
+/** Words of a line whose address others are told, so that they come back by it. */
+const LEADS_BACK = /redirect|callback|return|deep ?link|success|cancel|open(?:s|ed)?Url/i;
+
+const lineAt = (text: string, at: number): string => text.slice(text.lastIndexOf("\n", at) + 1, at);
+
+/** The hosts that the filters of the app's own schemes take, where all of them name theirs. */
+function hostsOf({ entries }: App, roots: readonly XmlElement[]): Map<string, Set<string>> {
+  const found = new Map<string, Set<string>>();
+  const open = new Set<string>();
+  // What a placeholder stands for is known by where it stands.
+  const given = entries.filter(({ kind, side }) => kind === "urlScheme" && side === "android");
+  for (const root of roots)
+    for (const filter of descendants(root, "intent-filter")) {
+      const data = children(filter, "data");
+      const hosts = data.flatMap((element) => valueOf(element, "host") ?? []);
+      for (const element of data) {
+        const attribute = element.attributes.get("android:scheme");
+        if (!attribute) continue;
+        const place = element.source.place(attribute.start);
+        const entry = attribute.value.includes("$") ? given.find(({ at }) => at.file === place.file && at.line === place.line) : undefined;
+        const scheme = entry ? (textOf(entry.value) ?? entry.name) : attribute.value;
+        if (scheme.includes("$")) return new Map();
+        if (OF_THE_SYSTEM.test(scheme)) continue;
+        if (hosts.length === 0 || hosts.some((host) => /[$*]/.test(host))) open.add(scheme);
+        found.set(scheme, new Set([...(found.get(scheme) ?? []), ...hosts]));
+      }
+    }
+  for (const scheme of open) found.delete(scheme);
+  return found;
 }
 
 const FILE_PROVIDER = /\.FileProvider$/;

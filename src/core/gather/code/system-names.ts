@@ -6,6 +6,7 @@ import { join } from "../../model/paths.js";
 import { textOf } from "../../model/value.js";
 import { takesIn } from "../../model/xcode.js";
 import { anyOf } from "../../syntax/code/any-of.js";
+import { closing, isInSight } from "../../syntax/code/callee.js";
 import { withoutComments } from "../../syntax/comments.js";
 import { buildRegions, variantAt } from "../platforms/build-regions.js";
 import { platformNames } from "./platform-names.js";
@@ -74,7 +75,8 @@ export function systemNames(app: App, sources: readonly SourceFile[], views: rea
     namesOfApple(app, text, add);
     if (/^[ \t]*@main\b/m.test(text) && app.ios && takesIn(app.ios.target, source.file)) mains.push(source);
   }
-  for (const one of [withoutMain(app, sources), nothingShown(app, sources), secondMain(mains)]) if (one) found.set(one.kind, one);
+  for (const one of [withoutMain(app, sources), nothingShown(app, sources), zonesApart(app, sources), secondMain(mains)])
+    if (one) found.set(one.kind, one);
   return [...found.values(), ...platformNames(app, sources), ...ownAddresses(app, sources)];
 }
 
@@ -252,6 +254,27 @@ function nothingShown({ kind, shared }: App, sources: readonly SourceFile[]): Sy
     side: "shared",
     at: first.place(main.index + main[0].lastIndexOf("main")),
   };
+}
+
+/**
+ * The framework of Flutter is bound outside of the zone in which the app runs. Source: docs.flutter.dev, "Zone mismatch" (3.10): errors and timers of the app are
+ * in the zone in which it was bound.
+ */
+function zonesApart({ kind }: App, sources: readonly SourceFile[]): SystemName | undefined {
+  if (kind !== "flutter") return undefined;
+  for (const source of sources) {
+    if (source.language !== "dart" || !/\brunZoned(?:Guarded)?\b/.test(source.text) || !/\brunApp\s*\(/.test(source.text)) continue;
+    const plain = withoutComments(source.text);
+    const bound = [...plain.matchAll(/\b(\w+Binding)\s*\.\s*ensureInitialized\s*\(/g)];
+    for (const match of plain.matchAll(/\brunZoned(?:Guarded)?\s*(?:<[^()]*>)?\(/g)) {
+      const end = closing(plain, match.index + match[0].length - 1);
+      const runs = plain.slice(match.index, end).search(/\brunApp\s*\(/) >= 0;
+      const first = bound.find(({ index }) => index < match.index && isInSight(plain, index, match.index));
+      if (runs && first && !bound.some(({ index }) => index > match.index && index < end))
+        return { kind: "zones apart", name: first[1] as string, near: undefined, side: "shared", at: source.place(first.index) };
+    }
+  }
+  return undefined;
 }
 
 /**

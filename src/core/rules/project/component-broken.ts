@@ -223,6 +223,10 @@ const WORDS: Record<ComponentFault["what"], (fault: ComponentFault) => { message
     message: `code has the address ${name}, but the manifest takes ${near ?? ""}: links to it do not open the app`,
     fix: `write ${near ?? ""}, or the same scheme in the manifest`,
   }),
+  "link host of code": ({ name, near }) => ({
+    message: `code has the address ${name}, but the filter of its scheme takes the host ${near ?? ""} alone: links to it do not open the app`,
+    fix: `write ${near ?? ""}, or add the host to the filter`,
+  }),
   "action permission": ({ element, name, near }) => ({
     message: near?.includes(".BIND_")
       ? `the ${element} ${name.split(" ")[0] ?? ""} does not ask for ${near}: the system does not start it`
@@ -455,6 +459,17 @@ function misnamed({ code }: App): RawFinding[] {
           side,
           message: "no code of the app calls runApp: the screen stays empty",
           fix: "call runApp at the end of main",
+          places: [at],
+          subject: kind,
+        },
+      ];
+    if (kind === "zones apart")
+      return [
+        {
+          side,
+          severity: "warning",
+          message: `${name} is bound outside of the zone in which the app runs: what the zone is to catch does not reach it`,
+          fix: `call ${name}.ensureInitialized() in the function that runZonedGuarded is given`,
           places: [at],
           subject: kind,
         },

@@ -31,7 +31,7 @@ export const valueMissing = defineRule({
   severity: "error",
   title: "A name for which the build has no value",
   looksAt:
-    "Placeholders in the app's manifests against manifestPlaceholders; fields of BuildConfig and strings that code takes, against those that the build and the resources define, in every variant; layouts and other resources by their generated classes; classes and functions that only the source set of some variant has and code for all builds uses; build settings in property lists that one configuration defines and another does not, and those of URL schemes that none defines; keys of the property list that code reads; variables that shared scripts take from .env files, and that Expo does not build in; values of an Expo configuration that scripts read; properties of a .NET build that are almost one that is set; dimensions of flavours; build types of the app that its modules and packages do not have, without matchingFallbacks.",
+    "Placeholders in the app's manifests against manifestPlaceholders; fields of BuildConfig and strings that code takes, against those that the build and the resources define, in every variant; layouts and other resources by their generated classes; classes and functions that only the source set of some variant has and code for all builds uses; build settings in property lists that one configuration defines and another does not, and those of URL schemes that none defines; keys of the property list that code reads; variables that shared scripts and Dart code take from .env files, and that Expo does not build in; values of an Expo configuration that scripts read; properties of a .NET build that are almost one that is set; dimensions of flavours; build types of the app that its modules and packages do not have, without matchingFallbacks.",
   silentFor: "Names that plugins, convention scripts or values from outside of the files may define.",
   why: "The build of that variant stops, or the app starts without the value, in the very build that testers do not run.",
   advice: "Define the value for every variant, or write the name as it is defined.",
@@ -42,6 +42,7 @@ export const valueMissing = defineRule({
       ...properties(app),
       ...fromEnvironment(app),
       ...extras(app),
+      ...unsetVariables(app),
       ...fromCode(app),
       ...generatedClasses(app),
       ...buildSettings(app),
@@ -387,6 +388,19 @@ function notBuiltIn(name: string, at: Place, prefix: string): RawFinding[] {
       subject: `env ${name}`,
     },
   ];
+}
+
+/** Variables of Dart code that no file of the environment has, or that it reads too early. */
+function unsetVariables({ code }: App): RawFinding[] {
+  return (code?.unsetVariables ?? []).map(({ name, files, isFirst, at }) => ({
+    side: "shared",
+    message: isFirst
+      ? `code reads ${name} before dotenv.load: reading it fails`
+      : `code takes ${name} from the environment, but ${inWords(files)} ${files.length === 1 ? "does" : "do"} not define it`,
+    fix: isFirst ? "await dotenv.load first" : `define ${name} there, or write the name as it is defined`,
+    places: [at],
+    subject: `env ${name}`,
+  }));
 }
 
 /** Names below `extra` that Expo adds itself. */

@@ -18,6 +18,16 @@ export function closing(text: string, open: number): number {
 
 const GENERICS = /<[\w\s,.?<>[\]:&]*>(?=\s*[.(?!]|$)/y;
 
+/** Whether no block that holds the first place ends before the second. */
+export function isInSight(text: string, from: number, to: number): boolean {
+  let depth = 0;
+  for (let index = from; index < to; index++) {
+    if (text[index] === "{") depth++;
+    else if (text[index] === "}" && --depth < 0) return false;
+  }
+  return true;
+}
+
 /** The arguments of a call whose bracket opens at `open`, split at its own commas. */
 export function argumentsIn(text: string, open: number): string[] {
   const end = closing(text, open);
