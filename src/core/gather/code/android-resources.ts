@@ -14,6 +14,9 @@ import type { LoggedTree } from "../../files/tree.js";
 /** Kinds of resources that are files of their own. */
 const IN_FILES = /^(xml|mipmap|drawable|raw|layout|navigation|menu|animator|anim)$/;
 
+/** Kinds of which an app's own files name its own: those of libraries are named by the libraries. */
+const OWN_PAGES = /^(layout|navigation|menu|xml)$/;
+
 /** The resources of the app's own modules, listed when they are first asked for. */
 export class Resources {
   /** By their type, then their name: the variants that have it, "" for all. */
@@ -66,7 +69,11 @@ export class Resources {
         const ownTheme =
           type === "style" && /^[A-Z]\w*$|^Theme\.App\./.test(name) && !/^(Theme(?!\.App\.)|Base|Widget)/.test(name) && this.plain();
         const alone = this.isAlone(ownTheme, type, native);
-        if (near === undefined && (!alone || (ofLibraries && this.isOpen()) || (!native && this.isBrought(type, name)))) continue;
+        if (
+          near === undefined &&
+          (!alone || (ofLibraries && !OWN_PAGES.test(type) && this.isOpen()) || (!native && this.isBrought(type, name)))
+        )
+          continue;
         if (this.app.entries.some((entry) => entry.kind === "string" && entry.side === "android" && entry.name === name)) continue;
         faults.push({
           what: "resource",

@@ -1,7 +1,7 @@
 import type { ModuleHalf } from "../../model/code.js";
 import { closing } from "../../syntax/code/callee.js";
 import { withoutComments } from "../../syntax/comments.js";
-import { argumentsAt, type Channel } from "./channels.js";
+import { argumentsAt, type Channel } from "./channel.js";
 import { inComment, type SourceFile } from "./sources.js";
 
 /** Works out the text that an expression is, at a place of a file; `undefined` where that cannot be made out. */

@@ -5,6 +5,7 @@ import type { SideName } from "../../model/facts.js";
 import { isWithin, parentOf } from "../../model/paths.js";
 import { withoutComments } from "../../syntax/comments.js";
 import { closing, isInSight } from "../../syntax/code/callee.js";
+import { argumentsAt, type Channel } from "./channel.js";
 import { channelHalves } from "./channel-methods.js";
 import { inComment, type SourceFile } from "./sources.js";
 
@@ -21,18 +22,6 @@ const FAMILY: Partial<Record<SourceFile["language"], Family>> = {
 /** How far a misspelt name is from the one that is meant, in letters. */
 const NEAR = 2;
 const DEEPEST = 6;
-
-/** A channel that a file makes. */
-export interface Channel {
-  source: SourceFile;
-  kind: "method channel" | "event channel" | "message channel" | "platform view";
-  name: string | undefined;
-  /** The phone on which shared code asks for it, where it is one alone. */
-  on?: "android" | "ios";
-  offset: number;
-  /** Where the call that makes it ends. */
-  end: number;
-}
 
 /** What generated bindings are called by: the interface that their channels belong to. Source: the generator's output, version 22. */
 const GENERATED = /^dev\.flutter\.pigeon\.[\w.]*?(\w+)\.\w+$/;
@@ -235,8 +224,11 @@ function isMade({ source, offset }: Channel, sources: readonly SourceFile[]): bo
   if (name === undefined || around.some(([head]) => MADE_BY_OTHERS.test(head))) return true;
   const named = new RegExp(`(?<![\\w$])${name}(?![\\w$])`);
   const others = sources.filter((other) => other.file !== file && other.side === side && other.text.includes(name));
+  // `.init(…)` makes what the property is.
   const rest = (text: string): string =>
-    text.replace(new RegExp(`${PROPERTY}${name}\\s*[?!]?[ \\t]*(?:=\\s*n(?:il|ull)\\s*)?;?[ \\t]*$`, "gm"), "");
+    /=\s*\.init\s*\(/.test(text)
+      ? text
+      : text.replace(new RegExp(`${PROPERTY}${name}\\s*[?!]?[ \\t]*(?:=\\s*n(?:il|ull)\\s*)?;?[ \\t]*$`, "gm"), "");
   if (
     !named.test(plain.replace(new RegExp(`\\b(?:class|extension)\\s+${name}\\b`, "g"), "")) &&
     !others.some((other) => named.test(rest(withoutComments(other.text))))
@@ -466,28 +458,6 @@ function handledIn(files: readonly SourceFile[], asked: ReadonlySet<string>, con
 
 function nearest(name: string, others: readonly string[]): string | undefined {
   return others.find((other) => Math.abs(other.length - name.length) <= NEAR && distance(name, other) <= NEAR);
-}
-
-/** The arguments of the call whose bracket opens at `open`, and where it ends. */
-export function argumentsAt(text: string, open: number): { parts: string[]; end: number } {
-  const found: string[] = [];
-  let depth = 0;
-  let start = open + 1;
-  for (let index = open; index < Math.min(text.length, open + 2_000); index++) {
-    const character = text[index] as string;
-    if (character === '"' || character === "'") {
-      for (index++; index < text.length && text[index] !== character && text[index] !== "\n"; index++) if (text[index] === "\\") index++;
-    } else if ("([{".includes(character)) depth++;
-    else if (")]}".includes(character)) {
-      if (--depth > 0) continue;
-      const last = text.slice(start, index).trim();
-      return { parts: last === "" ? found : [...found, last], end: index + 1 };
-    } else if (character === "," && depth === 1) {
-      found.push(text.slice(start, index).trim());
-      start = index + 1;
-    }
-  }
-  return { parts: found, end: text.length };
 }
 
 /** A name that is given a text or something made of others: the rest of the line, or of the next where that has nothing. */

@@ -317,7 +317,7 @@ function isOwnClass(app: App): boolean {
   const version = Number(/^(\d+)\./.exec(textOf(android?.effective.androidPlugin) ?? "")?.[1] ?? NaN);
   const property = entries.find((entry) => entry.kind === "gradleProperty" && entry.name === "android.nonTransitiveRClass");
   const on = property ? textOf(property.value)?.trim() === "true" : version >= 8;
-  return on && (kind === "native" || dependencies.every(({ nativeUnknown }) => !nativeUnknown));
+  return on && (kind === "native" || kind === "flutter" || dependencies.every(({ nativeUnknown }) => !nativeUnknown));
 }
 
 /** Files of an environment of its own; others are laid over them on one machine, or in tests. */

@@ -35,11 +35,8 @@ export function noteTemplate(discovery: Discovery, detected: DetectedApp, app: F
   if (app.android && !isHost) versionOfBoth(project, app, join(dartFolder(detected), "pubspec.yaml"), lacks);
 }
 
-/** Source: docs.flutter.dev, "Build and release an iOS app" (version), "Set up app links"; the release notes of Flutter 3.27 (links are on by default). */
 function bothSides(project: ProjectFiles, pubspec: string, app: FactSink, lacks: Lacks): void {
-  const number = entryOf(app, "ios", "CFBundleVersion");
-  if (number?.value?.kind === "known" && /^[\d.]+$/.test(number.value.text) && takesVersion(app))
-    lacks("version of the bundle", "ios", number.value.place);
+  numbersOfBoth(project, pubspec, app, lacks);
   const [left, right] = [entryOf(app, "android", "flutter_deeplinking_enabled"), entryOf(app, "ios", "FlutterDeepLinkingEnabled")];
   const [android, ios] = [textOf(left?.value), textOf(right?.value)];
   if (left && right && android !== undefined && ios !== undefined && android !== ios)
@@ -48,28 +45,31 @@ function bothSides(project: ProjectFiles, pubspec: string, app: FactSink, lacks:
   const [said, other] = left ? [left, right] : [right, left];
   if (said && !other && asksForAtLeast(project, pubspec, LINKS_ON) && textOf(said.value) === "false")
     lacks("links on one side", left ? "android" : "ios", said.at);
-  const code = app.android?.module.settings.find(({ name, block }) => name === "versionCode" && block === "defaultConfig");
-  const written = code?.values[0];
-  if (
-    written?.kind === "known" &&
-    /^\d+$/.test(written.text) &&
-    number?.value?.kind === "unknown" &&
-    textAt(project.yaml(pubspec)?.root, "version") !== undefined
-  )
+}
+
+/** A number of the build that one side takes from pubspec.yaml, and the other has written out. Source: docs.flutter.dev, "Build and release" an app (version). */
+function numbersOfBoth(project: ProjectFiles, pubspec: string, app: FactSink, lacks: Lacks): void {
+  const number = entryOf(app, "ios", "CFBundleVersion");
+  if (number?.value?.kind === "known" && /^[\d.]+$/.test(number.value.text) && takesVersion(app))
+    lacks("version of the bundle", "ios", number.value.place);
+  const written = versionCode(app);
+  const isStated = textAt(project.yaml(pubspec)?.root, "version") !== undefined;
+  if (written?.kind === "known" && /^\d+$/.test(written.text) && number?.value?.kind === "unknown" && isStated)
     lacks("number of the build", "android", written.place);
 }
 
-/** The release of Flutter from which on links are taken by default. Source: docs.flutter.dev, "Deep links flag change". */
+/** The release of Flutter from which on links are taken by default. Sources: docs.flutter.dev, "Set up app links", "Deep links flag change". */
 const LINKS_ON = { flutter: "3.27.0", dart: "3.6.0" };
 
 const entryOf = (app: FactSink, side: "android" | "ios", name: string) =>
   app.entries.find((one) => one.side === side && one.name === name && one.by === undefined);
 
+/** The number of the build that the Android app states for all variants. */
+const versionCode = ({ android }: FactSink) =>
+  android?.module.settings.find(({ name, block }) => name === "versionCode" && block === "defaultConfig")?.values[0];
+
 /** Whether the Android app takes its number from what the framework hands on. */
-function takesVersion({ android }: FactSink): boolean {
-  const stated = android?.module.settings.find(({ name, block }) => name === "versionCode" && block === "defaultConfig");
-  return stated?.values[0]?.kind === "unknown";
-}
+const takesVersion = (app: FactSink): boolean => versionCode(app)?.kind === "unknown";
 
 /**
  * The version that both sides take; the example of a plugin has none in its template. Sources: dart.dev, "The pubspec file" (version); docs.flutter.dev, "Build and

@@ -175,15 +175,24 @@ function notePush(context: IosContext, app: FactSink, target: IosTarget, host: I
   const [text, floor] = [textOf(level), textOf(above)];
   if (level && text !== undefined && floor !== undefined && Number(text) > Number(floor))
     app.extensionFault({ what: "level", target: target.name, name: text, near: floor, at: level.place });
-  const stated = theirs.settings.value("CODE_SIGN_ENTITLEMENTS");
+  noteUnpushed(context, app, target, host, theirs);
+}
+
+/** An app whose entitlements can be read, and that has none for push. */
+function noteUnpushed(
+  { project, xcode }: IosContext,
+  app: FactSink,
+  target: IosTarget,
+  host: IosTarget,
+  { settings }: IosConfiguration,
+): void {
+  const stated = settings.value("CODE_SIGN_ENTITLEMENTS");
   const path = stated === undefined ? "" : textOf(stated);
   if (path === undefined || /[$*]/.test(path)) return;
-  const file = join(context.xcode.folder, path.replaceAll('"', ""));
+  const file = join(xcode.folder, path.replaceAll('"', ""));
   // A list that is not there may be written by what builds.
-  if (path !== "" && !context.project.tree.isFile(file)) return;
-  const entitlements = path === "" ? undefined : context.project.plist(file)?.root;
-  if (path !== "" && !entitlements) return;
-  if (!at(entitlements, "aps-environment"))
+  const entitlements = path === "" || !project.tree.isFile(file) ? undefined : project.plist(file)?.root;
+  if ((path === "" || entitlements) && !at(entitlements, "aps-environment"))
     app.extensionFault({ what: "no push", target: target.name, name: "aps-environment", near: host.name, at: stated?.place ?? host.at });
 }
 
