@@ -297,6 +297,7 @@ export interface ComponentFault {
     | "link path"
     | "link scheme"
     | "link host of code"
+    | "link prefix"
     | "action permission"
     | "service never in front"
     | "service without type"
@@ -611,7 +612,9 @@ export interface CodeFacts {
    */
   generated: { kind: "buildConfig" | "string" | "class" | "env" | "config" | "extra"; name: string; at: Place; bundler?: true }[];
   /** What packages need once in the app (`what`), and that no code has: the first place that uses them. */
-  lackingRoots: { package: string; what: string; without: string; at: Place }[];
+  lackingRoots: { package: string; what: string; without: string; at: Place; isStep?: true }[];
+  /** Screens and routes that code asks for by a name that no navigator has. */
+  lostScreens: { what: "screen" | "route" | "path" | "parameter"; name: string; near: string | undefined; at: Place }[];
   /** Variables that Dart code reads and that no file which it loads has, or that it reads before it loads one (`isFirst`). */
   unsetVariables: { name: string; files: string[]; isFirst: boolean; at: Place }[];
   /** What code of a module of Android takes that the build has to make, or to have. */

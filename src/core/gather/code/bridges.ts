@@ -6,6 +6,7 @@ import { misspelling } from "../../model/suggest.js";
 import { notificationDelegates, unnamedAppleTypes } from "./apple-parts.js";
 import { readChannels, unaddedPlugins } from "./channels.js";
 import { escaped } from "./mentions.js";
+import { misreadByModules } from "./module-options.js";
 import { moduleFunctions } from "./module-functions.js";
 import { nativeInterfaces } from "./native-interfaces.js";
 import { expectedDeclarations, misnamedFunctions } from "./multiplatform.js";
@@ -109,7 +110,14 @@ export function bridgeFacts(
       ...channels.bridges,
       ...cordovaBridges(project, app, sources),
     ],
-    halves: [...halves, ...views.halves, ...channels.halves, ...capacitorHalves(app, guarded), ...pluginMethods(app, guarded)],
+    halves: [
+      ...halves,
+      ...views.halves,
+      ...channels.halves,
+      ...capacitorHalves(app, guarded),
+      ...pluginMethods(app, guarded),
+      ...misreadByModules(app, guarded),
+    ],
     unnamed: [
       ...unnamed,
       ...unaddedPlugins(app, guarded),

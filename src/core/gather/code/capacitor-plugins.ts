@@ -3,7 +3,8 @@ import type { App } from "../../model/app.js";
 import type { BridgeFact, ModuleHalf } from "../../model/code.js";
 import { argumentsIn, closing } from "../../syntax/code/callee.js";
 import { withoutComments } from "../../syntax/comments.js";
-import { callsOf, type ModuleCalls } from "./module-functions.js";
+import { callsOf } from "./module-functions.js";
+import { givenOptions, misread } from "./module-options.js";
 import type { SourceFile } from "./sources.js";
 
 /** A method of a plugin as one side has it. */
@@ -47,7 +48,10 @@ export function pluginMethods(app: App, sources: readonly SourceFile[]): ModuleH
     });
     if (method.returns !== "none" && !answers(method)) return [half("no answer")];
     if (other && method.returns === "promise" && other.returns === "callback") return [half("other answer", other.side)];
-    return misreadOptions(method, other, method.plugin, calls, sources).map(([read, given]) => half("option", `${read} ${given}`));
+    const given = givenOptions(method.plugin, method.name, calls);
+    return misread(optionsRead(method), other && optionsRead(other), given, sources).map(([read, given]) =>
+      half("option", `${read} ${given}`),
+    );
   });
   return [...halves, ...names];
 }
@@ -106,51 +110,6 @@ const READ = (call: string): RegExp =>
 
 function optionsRead({ body, call }: PluginMethod): Set<string> {
   return new Set([...body.matchAll(READ(call))].map((match) => (match[1] ?? match[2]) as string));
-}
-
-/** Options that a side reads and nobody gives, beside one that scripts give and the side does not read. */
-function misreadOptions(
-  method: PluginMethod,
-  other: PluginMethod | undefined,
-  plugin: string,
-  calls: readonly ModuleCalls[],
-  sources: readonly SourceFile[],
-): [read: string, given: string][] {
-  const given = givenOptions(plugin, method.name, calls);
-  if (!given) return [];
-  const read = optionsRead(method);
-  const there = other && optionsRead(other);
-  return [...read].flatMap((name): [string, string][] => {
-    // An option that some script or type names is meant.
-    const named = new RegExp(`\\b${name}\\b`);
-    if (given.has(name) || there?.has(name) || sources.some(({ side, text }) => side === "shared" && named.test(text))) return [];
-    const meant = [...given].find(
-      (one) => !read.has(one) && (there?.has(one) === true || distance(one, name) <= 2 || name.startsWith(one)),
-    );
-    return meant === undefined ? [] : [[name, meant]];
-  });
-}
-
-/** The options that all calls of a method give; `undefined` where one of them is not written out. */
-function givenOptions(plugin: string, method: string, calls: readonly ModuleCalls[]): ReadonlySet<string> | undefined {
-  const given = new Set<string>();
-  let any = false;
-  for (const { name, source, calls: own } of calls) {
-    if (name !== plugin) continue;
-    for (const call of own) {
-      if (call.method !== method) continue;
-      const text = withoutComments(source.text);
-      const [first = ""] = argumentsIn(text, text.indexOf("(", call.offset));
-      const object = /^\s*\{([\s\S]*)\}\s*$/.exec(first)?.[1];
-      if (object === undefined || object.includes("...")) return undefined;
-      any = true;
-      for (const part of argumentsIn(`(${object})`, 0)) {
-        const key = /^\s*["']?(\w+)["']?\s*(?::|$)/.exec(part)?.[1];
-        if (key !== undefined) given.add(key);
-      }
-    }
-  }
-  return any ? given : undefined;
 }
 
 function pluginIn(source: SourceFile): Plugin | undefined {

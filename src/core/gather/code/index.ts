@@ -68,6 +68,8 @@ import { settleSwiftConditions } from "./swift-conditions.js";
 import { unnamedClasses } from "./unnamed-classes.js";
 import { dartEnvironment } from "./dart-environment.js";
 import { lackingRoots } from "./package-roots.js";
+import { lackingSteps } from "./package-steps.js";
+import { lostScreens } from "./screen-names.js";
 import { unusedPackages } from "./unused-packages.js";
 import { type Wanted, wantedOf } from "./wanted.js";
 import { reason, type Reason } from "../../model/reason.js";
@@ -364,7 +366,8 @@ function textFacts(project: ProjectFiles, index: FolderIndex, { app, sources, vi
     ],
     missingImports: [...frameworkImports(project, app, sources), ...unimportedModules(app, sources)],
     ...generatedNames(app, sources),
-    lackingRoots: lackingRoots(app, sources),
+    lackingRoots: [...lackingRoots(app, sources), ...lackingSteps(project, app, sources)],
+    lostScreens: lostScreens(app, sources),
     unsetVariables: dartEnvironment(project, app, sources),
     lostImports: lostImports(project, index, app, sources),
     assets: [

@@ -4,6 +4,10 @@ import { startOf, type Place } from "../../model/place.js";
 import { withoutComments } from "../../syntax/comments.js";
 import { isScript, type SourceFile } from "./sources.js";
 
+/** The two calls that hand links on. */
+const OPENED = /\bRCTLinkingManager\b[^;{}]{0,160}?\bopen(?:URL)?\s*:/;
+const CONTINUED = /\bRCTLinkingManager\b[^;{}]{0,160}?\bcontinue(?:UserActivity)?\s*:/;
+
 /** Scripts that take links which open the app. Source: reactnative.dev, "Linking". */
 const TAKES_LINKS = /\bLinking\s*\.\s*(addEventListener|getInitialURL)\b|\blinking\s*=\s*\{/;
 
@@ -20,10 +24,9 @@ export function unhandedLinks({ kind, ios, entries }: App, sources: readonly Sou
   const texts = native.map(({ text }) => withoutComments(text));
   if (!delegate || texts.some((text) => /\bExpoAppDelegate\b|\bEXAppDelegateWrapper\b/.test(text))) return undefined;
   // Links with a scheme come one way, those of a domain another.
-  const hands = (form: RegExp): boolean => texts.some((text) => /\bRCTLinkingManager\b/.test(text) && form.test(text));
+  const hands = (form: RegExp): boolean => texts.some((text) => form.test(text));
   const domains = entries.some((entry) => entry.kind === "entitlement" && entry.side === "ios" && entry.name === ASSOCIATED_DOMAINS);
-  if (hands(/\bopenURL\b|\bopen\s+url\b|\bopenURLContexts\b/) && (!domains || hands(/\bcontinueUserActivity\b|\bcontinue\s+\w+\b/)))
-    return undefined;
+  if (hands(OPENED) && (!domains || hands(CONTINUED))) return undefined;
   return sources.some(({ side, language, text }) => side === "shared" && isScript(language) && TAKES_LINKS.test(text))
     ? startOf(delegate.file)
     : undefined;

@@ -57,6 +57,7 @@ export function manifestFaults(
     ...mergeConflicts(app, roots),
     ...authorityFaults(app, roots, [...sources, ...views]),
     ...schemeFaults(app, roots, sources),
+    ...prefixFaults(app, sources),
   ];
 }
 
@@ -346,15 +347,11 @@ function schemeFaults(app: App, roots: readonly XmlElement[], sources: readonly 
       }),
     ),
   );
-  if (hosts.size === 0 || own.size === 0) return [];
+  if (own.size === 0) return [];
   const ofScheme = hostsOf(app, roots);
   const told = new Set<string>();
   return sources.flatMap((source) => {
-    if (
-      ![...hosts].some((host) => source.text.includes(`://${host}`)) &&
-      ![...ofScheme.keys()].some((scheme) => source.text.includes(`${scheme}://`))
-    )
-      return [];
+    if (!source.text.includes("://")) return [];
     return [...withoutComments(source.text).matchAll(/["'`]([a-z][\w.+-]*):\/\/([\w.-]+)/gi)].flatMap((match): ComponentFault[] => {
       const [, scheme = "", host = ""] = match;
       const taken = ofScheme.get(scheme);
@@ -378,13 +375,53 @@ function schemeFaults(app: App, roots: readonly XmlElement[], sources: readonly 
           },
         ];
       }
-      if (!hosts.has(host) || own.has(scheme) || OF_THE_SYSTEM.test(scheme) || told.has(scheme)) return [];
+      const isMeant = hosts.has(host) || LEADS_BACK.test(lineAt(source.text, match.index));
+      if (!isMeant || own.has(scheme) || OF_THE_SYSTEM.test(scheme) || told.has(scheme)) return [];
       const near =
         nearest(scheme, [...own]) ?? [...own].find((other) => other.length > 4 && (scheme.startsWith(other) || other.startsWith(scheme)));
       if (near === undefined) return [];
       told.add(scheme);
       return [
         { what: "link scheme", side: "android", element: "data", name: `${scheme}://${host}`, near, at: source.place(match.index + 1) },
+      ];
+    });
+  });
+}
+
+/**
+ * Prefixes of links that scripts wait for and that neither side takes. Source: reactnavigation.org, "Configuring links" (prefixes).
+ */
+function prefixFaults({ kind, entries }: App, sources: readonly SourceFile[]): ComponentFault[] {
+  const own = entries.filter((one) => one.kind === "urlScheme" || one.kind === "linkHost" || one.name === ASSOCIATED_DOMAINS);
+  const known = own.map(({ value, name }) => (value ? textOf(value) : name));
+  if (kind !== "react-native" || known.some((text) => text === undefined || /[$({*]/.test(text))) return [];
+  const names = (of: "urlScheme" | "linkHost"): string[] =>
+    entries.flatMap((one) => (one.kind === of ? (textOf(one.value) ?? one.name) : []));
+  const schemes = new Set(names("urlScheme"));
+  const domains = known.flatMap((text) => /^applinks:([^?]+)/.exec(text ?? "")?.[1] ?? []);
+  const hosts = new Set([...names("linkHost"), ...domains].map((host) => host.toLowerCase()));
+  return sources.flatMap((source) => {
+    if (source.side !== "shared" || !/\bprefixes\b/.test(source.text)) return [];
+    const list = /\bprefixes\s*:\s*\[([^\]]*)\]/.exec(withoutComments(source.text));
+    const inside = list?.[1];
+    if (!list || inside === undefined) return [];
+    return [...inside.matchAll(/["'`]([a-z][\w.+-]*):\/\/([\w.-]*)/gi)].flatMap((match): ComponentFault[] => {
+      const [, scheme = "", host = ""] = match;
+      const ofTheWeb = /^https?$/.test(scheme);
+      const [name, all] = ofTheWeb ? [host.toLowerCase(), hosts] : [scheme, schemes];
+      if (all.size === 0 || all.has(name) || /^exp/.test(name)) return [];
+      const near = nearest(name, [...all]) ?? [...all].find((other) => name.endsWith(`.${other}`) || other.endsWith(`.${name}`));
+      const shown = (text: string): string => (ofTheWeb ? `https://${text}` : `${text}://`);
+      const at = source.place(list.index + list[0].indexOf(inside) + match.index);
+      return [
+        {
+          what: "link prefix",
+          side: "android",
+          element: "prefix",
+          name: shown(name),
+          near: near === undefined ? undefined : shown(near),
+          at,
+        },
       ];
     });
   });

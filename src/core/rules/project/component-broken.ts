@@ -227,6 +227,13 @@ const WORDS: Record<ComponentFault["what"], (fault: ComponentFault) => { message
     message: `code has the address ${name}, but the filter of its scheme takes the host ${near ?? ""} alone: links to it do not open the app`,
     fix: `write ${near ?? ""}, or add the host to the filter`,
   }),
+  "link prefix": ({ name, near }) => ({
+    message: `scripts wait for links under ${name}, which do not open the app${near === undefined ? "" : `; it takes ${near}`}`,
+    fix:
+      near === undefined
+        ? "add it to the manifest and to the property list or the entitlements"
+        : `write ${near}, or let the app take ${name}`,
+  }),
   "action permission": ({ element, name, near }) => ({
     message: near?.includes(".BIND_")
       ? `the ${element} ${name.split(" ")[0] ?? ""} does not ask for ${near}: the system does not start it`

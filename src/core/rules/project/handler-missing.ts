@@ -1,4 +1,6 @@
+import type { App } from "../../model/app.js";
 import type { PageFault, SceneFault } from "../../model/code.js";
+import type { RawFinding } from "../../model/finding.js";
 import { unityExample } from "../examples.js";
 import { defineRule } from "../rule.js";
 
@@ -188,8 +190,8 @@ export const handlerMissing = defineRule({
   severity: "error",
   title: "A handler that is called by its name is not found",
   looksAt:
-    "In Unity, names that stand as texts: methods that events in scenes and prefabs call, against the script's class and those that it extends; methods for Invoke and coroutines, and coroutines that are called like methods; scenes that code loads, against the list of the build; tags; objects and methods that native code sends messages to; methods that are to run at the start and are not static; keys that code takes from an asset of settings and that have no value there; assemblies and classes of link.xml. Scenes that are not in the build are left out, names that are worked out, and classes of which a part is not in the files. In .NET, methods of events, classes, fonts and web pages that pages name, services that constructors of registered classes or code ask for and nothing registers, classes of one platform's folder that shared code uses, resources and their dictionaries, routes of a shell, the activity that a sign-in in the browser comes back to, overrides that hide the start of the framework, halves of a class in another namespace, the app that the builder is told, the classes that start it, components with an intent filter that no attribute declares, methods that the system calls by a selector, what the trimmer's description keeps. In Flutter, functions that are handed to another isolate: they need a name, and the mark that keeps them in a release build.",
-  silentFor: "Apps of every other kind.",
+    "In Unity, names that stand as texts: methods that events in scenes and prefabs call, against the script's class and those that it extends; methods for Invoke and coroutines, and coroutines that are called like methods; scenes that code loads, against the list of the build; tags; objects and methods that native code sends messages to; methods that are to run at the start and are not static; keys that code takes from an asset of settings and that have no value there; assemblies and classes of link.xml. Scenes that are not in the build are left out, names that are worked out, and classes of which a part is not in the files. In .NET, methods of events, classes, fonts and web pages that pages name, services that constructors of registered classes or code ask for and nothing registers, classes of one platform's folder that shared code uses, resources and their dictionaries, routes of a shell, the activity that a sign-in in the browser comes back to, overrides that hide the start of the framework, halves of a class in another namespace, the app that the builder is told, the classes that start it, components with an intent filter that no attribute declares, methods that the system calls by a selector, what the trimmer's description keeps. Screens of React Navigation and routes of go_router that code asks for by names that are nowhere. In Flutter, functions that are handed to another isolate: they need a name, and the mark that keeps them in a release build.",
+  silentFor: "Apps of every other kind, and navigators whose names are worked out.",
   why: "The name is plain text, which no compiler checks: the button does nothing, or nothing happens in the background.",
   advice:
     "Choose the method again in the event, or restore the method's old name. In Flutter, mark a top-level or static function with @pragma('vm:entry-point').",
@@ -234,6 +236,19 @@ export const handlerMissing = defineRule({
       places: [fault.at],
       subject: `${fault.what} ${fault.name}`,
     }));
-    return [...inScenes, ...inIsolates, ...inPages];
+    return [...inScenes, ...inIsolates, ...inPages, ...screens(code)];
   },
 });
+
+const SCREEN_WORDS = { screen: "no navigator has", route: "no route has", path: "is the beginning of no route", parameter: "no route has" };
+
+/** Screens and routes that code asks for by their names. */
+function screens(code: App["code"]): RawFinding[] {
+  return (code?.lostScreens ?? []).map(({ what, name, near, at }) => ({
+    side: "shared",
+    message: `code asks for the ${what} ${what === "path" ? `/${name}` : name}, which ${SCREEN_WORDS[what]}: ${what === "parameter" ? "the page gets nothing" : "nothing opens"}`,
+    fix: near === undefined ? "write a name that is there, or add it" : `write ${near}, which is there`,
+    places: [at],
+    subject: `${what} ${name}`,
+  }));
+}

@@ -9,7 +9,7 @@ export const setupMissing = defineRule({
   severity: "error",
   title: "A setting that an SDK needs in the build or the framework's configuration is missing or different",
   looksAt:
-    "Gradle properties, string resources, calls in the Podfile, options that the framework's configuration passes to packages, and its list of config plugins, against what sheets require. What some widely used packages need once where the app begins: a view around the others, or a call.",
+    "Gradle properties, string resources, calls in the Podfile, options that the framework's configuration passes to packages, and its list of config plugins, against what sheets require. What some widely used packages need once where the app begins: a view around the others, or a call; plugins of the script compiler, scripts of Gradle and other packages that some of them ask for.",
   why: "The SDK is built or set up in a way that its vendor does not intend, or not at all.",
   advice: "Add the setting to the file named.",
   examples: {
@@ -19,10 +19,12 @@ export const setupMissing = defineRule({
   check({ app, wires }) {
     return [
       ...findingsFromWires(wires, { rule: "project/setup-missing" }),
-      ...(app.code?.lackingRoots ?? []).map(({ package: name, what, without, at }) => ({
+      ...(app.code?.lackingRoots ?? []).map(({ package: name, what, without, at, isStep }) => ({
         side: "shared" as const,
-        message: `code uses ${name}, and nothing in the app has ${what}: ${without}`,
-        fix: `add ${what} where the app begins, as the documents of ${name} say`,
+        message: isStep
+          ? `${name} needs ${what}, which is not there: ${without}`
+          : `code uses ${name}, and nothing in the app has ${what}: ${without}`,
+        fix: isStep ? `add it, as the documents of ${name} say` : `add ${what} where the app begins, as the documents of ${name} say`,
         places: [at],
         subject: `root ${name} ${what}`,
       })),
