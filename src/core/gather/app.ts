@@ -29,7 +29,7 @@ import {
   readAndroidSide,
   readSharedPods,
 } from "./platforms/android/side.js";
-import { noteKotlinFramework } from "./platforms/multiplatform.js";
+import { noteKotlinFramework, noteSharedModules } from "./platforms/multiplatform.js";
 import { readEnvironment } from "./platforms/environment.js";
 import { readIosEntries } from "./platforms/ios/entries.js";
 import { noHelpers } from "./platforms/ios/ruby-host.js";
@@ -84,6 +84,7 @@ export function gatherApp(discovery: Discovery, framework: Framework, detected: 
   if (app.android && app.ios) {
     readSharedPods(app, app.android, app.ios);
     noteKotlinFramework(project, app, app.android, detected.ios?.targets[0]);
+    noteSharedModules(project, app, app.android);
   }
   readEnvironment(project, app);
   framework.complete(discovery, detected, app);

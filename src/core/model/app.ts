@@ -555,6 +555,10 @@ export interface AppFacts {
       | "level"
       | "localized text"
       | "bridging header"
+      /** `:module|block|plugin`. */
+      | "block without a plugin"
+      /** `:module|target|user`, without a user where it is the target of Android. */
+      | "target of shared code"
       | "list"
       | "workspace member"
       | "package without a name"

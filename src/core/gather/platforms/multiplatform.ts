@@ -1,6 +1,9 @@
+import { hasOwnPlugins, isSeen } from "../../derive/own-plugins.js";
 import type { AndroidSide, TemplateLine } from "../../model/app.js";
 import type { GradleModule } from "../../model/gradle.js";
 import { textOf } from "../../model/value.js";
+import { join } from "../../model/paths.js";
+import { startOf } from "../../model/place.js";
 import { withoutComments } from "../../syntax/comments.js";
 import type { ProjectFiles } from "../project-files.js";
 import type { FactSink } from "../sink.js";
@@ -65,4 +68,81 @@ function isTakenIn(project: ProjectFiles, app: FactSink, target: IosTarget, make
       file.endsWith(".swift") &&
       [...(project.text(file)?.text.matchAll(/^[ \t]*import\s+(\w+)/gm) ?? [])].some(([, name]) => names.includes(name as string)),
   );
+}
+
+/** Blocks of the Kotlin plugins in a script, each with the plugin that has it. Sources: kotlinlang.org, "Multiplatform Gradle DSL reference", "CocoaPods overview". */
+const BLOCKS = [
+  {
+    name: "cocoapods { }",
+    form: /^[ \t]*cocoapods\s*\{/m,
+    plugin: "org.jetbrains.kotlin.native.cocoapods",
+    applied: /native\.cocoapods$|^cocoapods$/,
+  },
+  {
+    name: "the dependencies of compose",
+    form: /\b(?:implementation|api)\s*\(\s*compose\.(?:runtime|foundation|material3?|ui|animation)\b/,
+    plugin: "org.jetbrains.compose",
+    applied: /^org\.jetbrains\.compose$/,
+  },
+  {
+    name: "targets of shared code",
+    form: /^[ \t]*(?:androidTarget|iosArm64|iosSimulatorArm64)\s*(?:\(|\{)/m,
+    plugin: "org.jetbrains.kotlin.multiplatform",
+    applied: /multiplatform$/,
+  },
+] as const;
+
+const IOS_TARGETS = ["iosArm64", "iosSimulatorArm64", "iosX64"] as const;
+
+/**
+ * Modules of shared Kotlin code whose script lost a plugin, or a target that others need of it. Only of modules to which no plugin of the build's own does more.
+ * Source: kotlinlang.org, "Multiplatform Gradle DSL reference" (targets; a module can be taken in for a target that it has).
+ */
+export function noteSharedModules(project: ProjectFiles, app: FactSink, android: AndroidSide): void {
+  const { build } = android;
+  const own = new Map(
+    [...build.modules.values()].flatMap((module) => {
+      const text =
+        module.buildFile === undefined || module.unread.some(({ what }) => !/^a dependency\b/.test(what))
+          ? undefined
+          : project.text(module.buildFile)?.text;
+      if (text === undefined || !/\bkotlin\b/.test(text) || !isPlain(build, module)) return [];
+      return [[module.path, { module, script: withoutComments(text) }] as const];
+    }),
+  );
+  const at = (module: GradleModule) => startOf(module.buildFile ?? module.folder);
+  const applies = ({ plugins }: GradleModule, form: RegExp): boolean => plugins.some(({ id, applied }) => applied && form.test(id));
+  for (const { module, script } of own.values()) {
+    const lost = BLOCKS.find(({ form, applied }) => form.test(script) && !applies(module, applied) && !applies(build.root, applied));
+    if (lost)
+      app.unfitValue({
+        what: "block without a plugin",
+        value: `${module.path}|${lost.name}|${lost.plugin}`,
+        side: "android",
+        at: at(module),
+      });
+    if (lost || !applies(module, /multiplatform$/)) continue;
+    if (
+      applies(module, /^com\.android\.(?:application|library)$/) &&
+      !/\bandroidTarget\b|\bandroid\s*\(|\bandroidLibrary\s*\{/.test(script) &&
+      project.tree.isFolder(join(module.folder, "src/androidMain"))
+    )
+      app.unfitValue({ what: "target of shared code", value: `${module.path}|androidTarget||`, side: "android", at: at(module) });
+    for (const { path, configuration, conditional, at: place } of module.modules) {
+      const other = own.get(path);
+      if (!other || conditional || !/^(?:commonMain|iosMain|nativeMain|appleMain)/.test(configuration)) continue;
+      const [ours, theirs] = [script, other.script].map((text) => new Set(IOS_TARGETS.filter((target) => targetForm(target).test(text))));
+      const lacking = IOS_TARGETS.find((target) => ours?.has(target) && !theirs?.has(target));
+      // Targets that are given in a loop or by a function are not seen.
+      if (lacking && theirs && theirs.size > 0)
+        app.unfitValue({ what: "target of shared code", value: `${path}|${lacking}|${module.path}|`, side: "ios", at: place });
+    }
+  }
+}
+
+const targetForm = (target: string): RegExp => new RegExp(`\\b(?:${target}|ios)\\s*(?:\\(|\\{)`);
+
+/** Whether a script says all that is done to its module. */
+function isPlain(build: AndroidSide["build"], module: GradleModule): boolean {
+  return !hasOwnPlugins(build, module) && !module.plugins.some(({ id, applied }) => applied && isSeen(build, { id }));
 }

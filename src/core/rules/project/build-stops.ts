@@ -90,6 +90,20 @@ const UNFIT: Record<Unfit["what"], (fact: Unfit) => { message: string; fix: stri
     message: `${value} sets no bridging header, as other configurations of the target do: Swift code does not see there what the header brings`,
     fix: "set SWIFT_OBJC_BRIDGING_HEADER in all configurations of the target",
   }),
+  "block without a plugin": ({ value }) => {
+    const [path = "", block = "", plugin = ""] = value.split("|");
+    return { message: `${path} has ${block} and does not apply ${plugin}: the build stops`, fix: `apply ${plugin}` };
+  },
+  "target of shared code": ({ value }) => {
+    const [path = "", target = "", user = ""] = value.split("|");
+    return {
+      message:
+        user === ""
+          ? `${path} applies the Android plugin and has code for Android, and its shared code has no target for it (${target})`
+          : `${path} has no target ${target}, for which ${user} takes it in: the build stops`,
+      fix: `add ${target}() to its targets`,
+    };
+  },
   "workspace member": ({ value }) => ({
     message: `${value} is a member of the workspace and does not say so: packages cannot be fetched`,
     fix: "write resolution: workspace",
