@@ -157,7 +157,7 @@ export const PACKAGE_ROOTS: readonly PackageRoot[] = [
     ecosystem: "nuget",
     packages: ["CommunityToolkit.Maui"],
     uses: /\bCommunityToolkit\s*\.\s*Maui\s*\.\s*(?!Markup|MediaElement|Camera|Maps)\w+|schemas\.microsoft\.com\/dotnet\/2022\/maui\/toolkit/,
-    root: /\bUseMauiCommunityToolkit\s*\(/,
+    root: /\bUseMauiCommunityToolkit(?:Core)?\s*\(/,
     what: "UseMauiCommunityToolkit()",
     without: "the app ends when it first uses it",
   },

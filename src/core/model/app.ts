@@ -216,6 +216,7 @@ export type TemplateLine =
   | "framework in package.json"
   | "framework in pubspec.yaml"
   | "number of the build"
+  | "links read"
   | "launch of plugins"
   | "engine's library"
   | "engine's namespace"

@@ -55,7 +55,7 @@ import { heldSplash } from "./held-splash.js";
 import { isolateHandlers } from "./isolate-handlers.js";
 import { developerTools } from "./dotnet-names.js";
 import { xamlPages } from "./xaml-pages.js";
-import { unhandedLinks } from "./links-handed-on.js";
+import { unhandedLinks, unreadLinks } from "./links-handed-on.js";
 import { lostImports } from "./lost-files.js";
 import { undeclaredPackages } from "./undeclared-packages.js";
 import { sharedCalls } from "./shared-interfaces.js";
@@ -196,6 +196,8 @@ export class CodeReader {
     }
     const unhanded = unhandedLinks(code.app, sources);
     if (unhanded) sink.templateLine({ line: "links handed on", side: "ios", at: unhanded });
+    const unheard = unreadLinks(code.app, sources);
+    if (unheard) sink.templateLine({ line: "links read", side: "android", at: unheard });
     for (const line of heldSplash(code.app, sources)) sink.templateLine(line);
     const texts = this.textsOf(code, "at the end");
     const facts = step(() => (sources.some((source) => source.code) ? judge : withoutCode)(project, index, code, texts));

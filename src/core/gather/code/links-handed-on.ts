@@ -49,3 +49,22 @@ function unhandedDomains(entries: App["entries"], sources: readonly SourceFile[]
     ? startOf(delegate.source.file)
     : undefined;
 }
+
+/** Where scripts look at links, in any of the ways that packages have. */
+const LOOKS_AT_LINKS =
+  /\bLinking\b|\buseURL\b|\buseLinkingURL\b|\blinking=\{|\blinking\s*[:,}]|expo-router|expo-linking|appUrlOpen|getLaunchUrl|handleOpenURL|[dD]eep[-_ ]?[lL]ink|[uU]niversal[-_ ]?[lL]ink|[aA]pp[lL]ink/;
+
+/**
+ * Domains whose links open an app of React Native or Capacitor on both phones, where no script looks at a link: the app comes to the front, and stays where it was.
+ * Sources: reactnative.dev, "Linking" (handling deep links); capacitorjs.com, "Deep Links" (appUrlOpen).
+ */
+export function unreadLinks({ kind, android, ios, entries }: App, sources: readonly SourceFile[]): Place | undefined {
+  if ((kind !== "react-native" && kind !== "capacitor") || !android || !ios) return undefined;
+  const host = entries.find(
+    (one) => one.kind === "linkHost" && one.side === "android" && one.by === undefined && one.variant === undefined,
+  );
+  const domain = entries.some((one) => one.kind === "entitlement" && one.side === "ios" && one.name === ASSOCIATED_DOMAINS);
+  const scripts = sources.filter(({ side, language }) => side === "shared" && isScript(language));
+  if (!host || !domain || scripts.length === 0 || scripts.some(({ text }) => LOOKS_AT_LINKS.test(text))) return undefined;
+  return host.at;
+}
