@@ -382,6 +382,7 @@ export interface ModuleHalf {
     | "no answer"
     | "other answer"
     | "option"
+    | "event value"
     | "module event"
     | "view event";
   side: SideName;

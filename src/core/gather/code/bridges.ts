@@ -6,6 +6,7 @@ import { misspelling } from "../../model/suggest.js";
 import { notificationDelegates, unnamedAppleTypes } from "./apple-parts.js";
 import { readChannels, unaddedPlugins } from "./channels.js";
 import { escaped } from "./mentions.js";
+import { misreadEvents } from "./handed-values.js";
 import { misreadByModules } from "./module-options.js";
 import { moduleFunctions } from "./module-functions.js";
 import { nativeInterfaces } from "./native-interfaces.js";
@@ -117,6 +118,7 @@ export function bridgeFacts(
       ...capacitorHalves(app, guarded),
       ...pluginMethods(app, guarded),
       ...misreadByModules(app, guarded),
+      ...misreadEvents(app, guarded),
     ],
     unnamed: [
       ...unnamed,

@@ -1,4 +1,3 @@
-import { hasOwnPlugins, isSeen } from "../../derive/own-plugins.js";
 import type { AndroidSide, TemplateLine } from "../../model/app.js";
 import type { GradleModule } from "../../model/gradle.js";
 import { textOf } from "../../model/value.js";
@@ -142,7 +141,7 @@ export function noteSharedModules(project: ProjectFiles, app: FactSink, android:
 
 const targetForm = (target: string): RegExp => new RegExp(`\\b(?:${target}|ios)\\s*(?:\\(|\\{)`);
 
-/** Whether a script says all that is done to its module. */
-function isPlain(build: AndroidSide["build"], module: GradleModule): boolean {
-  return !hasOwnPlugins(build, module) && !module.plugins.some(({ id, applied }) => applied && isSeen(build, { id }));
+/** Whether no plugin of the build's own, as far as their scripts are here, is applied to a module. */
+function isPlain({ conventions, openConventions }: AndroidSide["build"], { plugins }: GradleModule): boolean {
+  return !plugins.some(({ id, applied }) => applied && (conventions.includes(id) || openConventions.includes(id)));
 }

@@ -87,6 +87,13 @@ const WORDS: Record<ModuleHalf["what"], (half: ModuleHalf) => { message: string;
     const [read = "", given = ""] = near.split(" ");
     return { message: `${name} reads ${read}, which no call gives; calls give ${given}`, fix: `read ${given}` };
   },
+  "event value": ({ name, near = "", side }) => {
+    const [read = "", given = ""] = near.split(" ");
+    return {
+      message: `scripts read ${read} of the event ${name}, which ${side === "ios" ? "iOS" : "Android"} does not send; it sends ${given}`,
+      fix: `send ${read}`,
+    };
+  },
   "code generation": ({ name, near }) => ({
     message: `${name} is made by the code generation, but ${near ?? "package.json"} has no codegenConfig`,
     fix: `add codegenConfig with name, type and jsSrcsDir to ${near ?? "package.json"}`,
@@ -98,7 +105,7 @@ export const halfMissing = defineRule({
   severity: "error",
   title: "A native module is only half there",
   looksAt:
-    "The app's own native modules: the Swift class and methods that an RCT_EXTERN_MODULE names, the events that a module sends and those that it lists, methods that are given a promise and never look at it, those of a module of Expo and the dispatchers of its views, the classes and headers that React Native's code generation makes and native code takes; methods that a plugin of Capacitor lists, that answer no call or otherwise on the other side, and the options that they read; methods of Flutter's channels that never answer, or read a value by a key that no call hands over.",
+    "The app's own native modules: the Swift class and methods that an RCT_EXTERN_MODULE names, the events that a module sends and those that it lists, methods that are given a promise and never look at it, those of a module of Expo and the dispatchers of its views, the classes and headers that React Native's code generation makes and native code takes; methods that a plugin of Capacitor lists, that answer no call or otherwise on the other side, and the options that they read; values that scripts read of an event; methods of Flutter's channels that never answer, or read a value by a key that no call hands over.",
   silentFor: "Apps that are not built with React Native, Expo, Capacitor or Flutter, and modules that packages bring.",
   why: "The build fails, or the module is not there, or its event ends in an error when it is first sent.",
   advice: "Use one name in both halves, and keep the specifications where the code generation looks for them.",

@@ -137,13 +137,22 @@ const UNFIT: Record<Unfit["what"], (fact: Unfit) => { message: string; fix: stri
   }),
 };
 
-function unfitValues({ unfitValues: values }: App): RawFinding[] {
-  return values.map((fact) => ({
-    side: fact.side,
-    ...UNFIT[fact.what](fact),
-    places: [fact.at],
-    subject: `${fact.what} ${fact.value}`,
-  }));
+/** What is said of one module, which a plugin of the build's own may bring. */
+const OF_A_MODULE: ReadonlySet<Unfit["what"]> = new Set<Unfit["what"]>(["block without a plugin", "target of shared code"]);
+
+function unfitValues({ unfitValues: values, android }: App): RawFinding[] {
+  const isBroughtElsewhere = ({ what, value }: Unfit): boolean => {
+    const module = OF_A_MODULE.has(what) ? android?.build.modules.get(value.split("|")[0] as string) : undefined;
+    return android !== undefined && module !== undefined && hasOwnPlugins(android.build, module);
+  };
+  return values
+    .filter((fact) => !isBroughtElsewhere(fact))
+    .map((fact) => ({
+      side: fact.side,
+      ...UNFIT[fact.what](fact),
+      places: [fact.at],
+      subject: `${fact.what} ${fact.value}`,
+    }));
 }
 
 /** Source: docs.unity3d.com, "Special folder names" (Editor): the editor's library is in no app. */
