@@ -6,6 +6,10 @@ export interface PackageRoot {
   ecosystem: "pub" | "npm" | "nuget";
   /** The packages that give what is used; one of them has to be declared. */
   packages: readonly string[];
+  /** The major version from which on it is asked for. */
+  from?: number;
+  /** Packages that do it by themselves. */
+  doneBy?: readonly string[];
   /** What code uses of it. */
   uses: RegExp;
   /** What has to be somewhere. */
@@ -67,7 +71,7 @@ export const PACKAGE_ROOTS: readonly PackageRoot[] = [
     ecosystem: "npm",
     packages: ["@react-navigation/native"],
     uses: /\bcreate(?:NativeStack|Stack|BottomTab|Drawer|MaterialTopTab)Navigator\s*(?:<[^()]*>)?\(/,
-    root: /\bNavigationContainer\b|\bcreateStaticNavigation\b|["']expo-router/,
+    root: /\b(?:Base)?NavigationContainer\b|\bcreateStaticNavigation\b|["']expo-router/,
     what: "NavigationContainer",
     without: "the first navigator fails",
   },
@@ -129,6 +133,7 @@ export const PACKAGE_ROOTS: readonly PackageRoot[] = [
     // vuejs.org, pinia, "Getting started".
     ecosystem: "npm",
     packages: ["pinia"],
+    doneBy: ["@pinia/nuxt"],
     uses: /\bdefineStore\s*\(/,
     root: /\bcreatePinia\b|\bsetActivePinia\b/,
     what: "app.use(createPinia())",
@@ -138,15 +143,17 @@ export const PACKAGE_ROOTS: readonly PackageRoot[] = [
     // ionicframework.com, "Vue quickstart" (IonicVue).
     ecosystem: "npm",
     packages: ["@ionic/vue"],
+    doneBy: ["@nuxtjs/ionic"],
     uses: /<ion-app\b|\bIonApp\b/,
     root: /\bIonicVue\b/,
     what: "app.use(IonicVue)",
     without: "its components have no settings, and pages do not change",
   },
   {
-    // ionicframework.com, "React quickstart" (setupIonicReact).
+    // ionicframework.com, "React quickstart", "Updating from Ionic 5 to 6" (setupIonicReact).
     ecosystem: "npm",
     packages: ["@ionic/react"],
+    from: 6,
     uses: /<IonApp\b/,
     root: /\bsetupIonicReact\b/,
     what: "setupIonicReact()",

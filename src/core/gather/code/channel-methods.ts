@@ -63,6 +63,10 @@ function keysOf(expression: string): Set<string> | undefined {
 function ofNative(source: SourceFile, asked: ReadonlyMap<string, Asked>): ModuleHalf[] {
   const text = withoutComments(source.text);
   const answer = answerOf(text);
+  // What is put away first may be answered by from anywhere.
+  const isKept =
+    answer !== undefined &&
+    new RegExp(`[\\w\\])?]\\s*=\\s*${answer}\\b(?!\\s*[.(])|\\b(?:add|append|put|offer)\\w*\\s*\\([^()]*\\b${answer}\\b`).test(text);
   return [...asked].flatMap(([method, { keys, waits }]): ModuleHalf[] => {
     const branch = branchOf(text, method);
     if (!branch) return [];
@@ -74,7 +78,7 @@ function ofNative(source: SourceFile, asked: ReadonlyMap<string, Asked>): Module
       near,
       at: source.place(at),
     });
-    if (waits && answer !== undefined && !branch.isValue && neverAnswers(body, answer)) return [half("no answer")];
+    if (waits && answer !== undefined && !isKept && !branch.isValue && neverAnswers(body, answer)) return [half("no answer")];
     if (!keys || keys.size === 0) return [];
     const read = new Set([...body.matchAll(READ)].map((match) => (match[1] ?? match[2] ?? match[3]) as string));
     const lost = [...read].filter((key) => !keys.has(key));

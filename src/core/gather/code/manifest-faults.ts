@@ -356,6 +356,7 @@ function schemeFaults(app: App, roots: readonly XmlElement[], sources: readonly 
       const [, scheme = "", host = ""] = match;
       const taken = ofScheme.get(scheme);
       if (
+        source.side !== "ios" &&
         taken &&
         taken.size > 0 &&
         !taken.has(host) &&
@@ -409,8 +410,10 @@ function prefixFaults({ kind, entries }: App, sources: readonly SourceFile[]): C
       const [, scheme = "", host = ""] = match;
       const ofTheWeb = /^https?$/.test(scheme);
       const [name, all] = ofTheWeb ? [host.toLowerCase(), hosts] : [scheme, schemes];
-      if (all.size === 0 || all.has(name) || /^exp/.test(name)) return [];
+      if (all.size === 0 || all.has(name) || name === "" || /^exp/.test(name)) return [];
       const near = nearest(name, [...all]) ?? [...all].find((other) => name.endsWith(`.${other}`) || other.endsWith(`.${name}`));
+      // A machine of the team's, or a page that opens elsewhere.
+      if (ofTheWeb && near === undefined) return [];
       const shown = (text: string): string => (ofTheWeb ? `https://${text}` : `${text}://`);
       const at = source.place(list.index + list[0].indexOf(inside) + match.index);
       return [
@@ -428,7 +431,7 @@ function prefixFaults({ kind, entries }: App, sources: readonly SourceFile[]): C
 }
 
 /** Words of a line whose address others are told, so that they come back by it. */
-const LEADS_BACK = /redirect|callback|return|deep ?link|success|cancel|open(?:s|ed)?Url/i;
+const LEADS_BACK = /^(?!.*open_?url).*(?:redirect|callback|return|deep ?link|success|cancel)/i;
 
 const lineAt = (text: string, at: number): string => text.slice(text.lastIndexOf("\n", at) + 1, at);
 

@@ -1,33 +1,38 @@
 import { PACKAGE_ROOTS, type PackageRoot } from "../../knowledge/package-roots.js";
 import type { App } from "../../model/app.js";
 import type { CodeFacts } from "../../model/code.js";
+import { textOf } from "../../model/value.js";
 import { withoutComments } from "../../syntax/comments.js";
 import { isScript, type SourceFile } from "./sources.js";
 
+type Dependency = App["dependencies"][number];
+
 /** What packages need once in the app and that nothing has: the first place that uses them. */
 export function lackingRoots(app: App, sources: readonly SourceFile[]): CodeFacts["lackingRoots"] {
-  const declared = new Set(app.dependencies.flatMap(({ ecosystem, name, test }) => (test ? [] : `${ecosystem} ${name.toLowerCase()}`)));
-  const asked = PACKAGE_ROOTS.filter(({ ecosystem, packages }) =>
-    packages.some((name) => declared.has(`${ecosystem} ${name.toLowerCase()}`)),
+  const declared = new Map(
+    app.dependencies.flatMap((one) => (one.test ? [] : [[`${one.ecosystem} ${one.name.toLowerCase()}`, one] as const])),
   );
-  if (asked.length === 0) return [];
+  const own = ({ ecosystem }: PackageRoot, name: string): Dependency | undefined => declared.get(`${ecosystem} ${name.toLowerCase()}`);
   const shared = sources.filter(({ side, language, file }) => (side === "shared" || language === "csharp") && !IN_TESTS.test(file));
-  return asked.flatMap((root) => {
-    const own = shared.filter(({ language }) => isOf(root, language));
-    // It may stand in a string of a page or a script that is put together: any mention counts.
-    if (shared.some(({ text }) => root.root.test(text))) return [];
-    for (const source of own) {
-      if (!root.uses.test(source.text)) continue;
-      const match = root.uses.exec(withoutComments(source.text));
-      if (!match) continue;
-      const [name = ""] = root.packages.filter((one) => declared.has(`${root.ecosystem} ${one.toLowerCase()}`));
-      return [{ package: name, what: root.what, without: root.without, at: source.place(match.index) }];
+  return PACKAGE_ROOTS.flatMap((root) => {
+    const name = root.packages.find((one) => own(root, one) && majorOf(own(root, one)) >= (root.from ?? 0));
+    // A mention in a string of a page or of a script that is put together counts too.
+    if (name === undefined || root.doneBy?.some((one) => own(root, one)) || shared.some(({ text }) => root.root.test(text))) return [];
+    for (const source of shared) {
+      const match = isOf(root, source.language) && root.uses.test(source.text) ? root.uses.exec(withoutComments(source.text)) : null;
+      if (match) return [{ package: name, what: root.what, without: root.without, at: source.place(match.index) }];
     }
     return [];
   });
 }
 
-const IN_TESTS = /(^|\/)(?:test|tests|__tests__|integration_test|e2e|__mocks__)\/|[._](?:test|spec)\.\w+$/i;
+/** The major version of a package, as it is locked or declared; 0 where that is not written out. */
+export function majorOf(dependency: Dependency | undefined): number {
+  return Number(/(\d+)/.exec(dependency?.locked ?? textOf(dependency?.declared) ?? "")?.[1] ?? 0);
+}
+
+/** Files that are in no app. */
+export const IN_TESTS = /(^|\/)(?:test|tests|__tests__|integration_test|e2e|__mocks__)\/|[._](?:test|spec)\.\w+$/i;
 
 function isOf({ ecosystem }: PackageRoot, language: SourceFile["language"]): boolean {
   if (ecosystem === "pub") return language === "dart";

@@ -2,6 +2,7 @@ import { distance } from "fastest-levenshtein";
 import type { App } from "../../model/app.js";
 import type { CodeFacts } from "../../model/code.js";
 import { withoutComments } from "../../syntax/comments.js";
+import { IN_TESTS } from "./package-roots.js";
 import { isScript, type SourceFile } from "./sources.js";
 
 /** A file with its text without remarks. */
@@ -25,10 +26,13 @@ interface Asked {
 export function lostScreens(app: App, sources: readonly SourceFile[]): CodeFacts["lostScreens"] {
   const has = (ecosystem: string, name: string): boolean =>
     app.dependencies.some((one) => one.ecosystem === ecosystem && one.name === name);
-  const isRouted = has("npm", "@react-navigation/native") && !has("npm", "expo-router");
+  const isRouted = has("npm", "@react-navigation/native") && !has("npm", "expo-router") && !has("npm", "react-native-navigation");
   if (!isRouted && !has("pub", "go_router")) return [];
   const plain = sources.flatMap((source): Plain[] =>
-    source.side === "shared" && (isRouted ? isScript(source.language) : source.language === "dart") && WORDS.test(source.text)
+    source.side === "shared" &&
+    (isRouted ? isScript(source.language) : source.language === "dart") &&
+    !IN_TESTS.test(source.file) &&
+    WORDS.test(source.text)
       ? [{ source, text: withoutComments(source.text) }]
       : [],
   );
@@ -36,7 +40,7 @@ export function lostScreens(app: App, sources: readonly SourceFile[]): CodeFacts
   const told = new Set<string>();
   return asked.flatMap(({ what, name, source, at }) => {
     const names = known[what];
-    const isThere = !names || names.size === 0 || names.has(name) || told.has(`${what} ${name}`);
+    const isThere = !names || names.size === 0 || name === "" || names.has(name) || told.has(`${what} ${name}`);
     if (isThere) return [];
     told.add(`${what} ${name}`);
     const near =

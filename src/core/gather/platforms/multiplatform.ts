@@ -110,9 +110,13 @@ export function noteSharedModules(project: ProjectFiles, app: FactSink, android:
     }),
   );
   const at = (module: GradleModule) => startOf(module.buildFile ?? module.folder);
+  const above = build.root.buildFile === undefined ? "" : (project.text(build.root.buildFile)?.text ?? "");
+  const isForAll = /\b(?:sub|all)projects\s*\{/.test(withoutComments(above));
   const applies = ({ plugins }: GradleModule, form: RegExp): boolean => plugins.some(({ id, applied }) => applied && form.test(id));
   for (const { module, script } of own.values()) {
-    const lost = BLOCKS.find(({ form, applied }) => form.test(script) && !applies(module, applied) && !applies(build.root, applied));
+    const lost = isForAll
+      ? undefined
+      : BLOCKS.find(({ form, applied }) => form.test(script) && !applies(module, applied) && !applies(build.root, applied));
     if (lost)
       app.unfitValue({
         what: "block without a plugin",
@@ -120,7 +124,8 @@ export function noteSharedModules(project: ProjectFiles, app: FactSink, android:
         side: "android",
         at: at(module),
       });
-    if (lost || !applies(module, /multiplatform$/)) continue;
+    // Targets that a function of the build's own makes are not seen.
+    if (lost || !applies(module, /multiplatform$/) || !ANY_TARGET.test(script)) continue;
     if (
       applies(module, /^com\.android\.(?:application|library)$/) &&
       !/\bandroidTarget\b|\bandroid\s*\(|\bandroidLibrary\s*\{/.test(script) &&
@@ -138,6 +143,8 @@ export function noteSharedModules(project: ProjectFiles, app: FactSink, android:
     }
   }
 }
+
+const ANY_TARGET = /\b(?:ios\w*|jvm|js|wasmJs|macos\w*)\s*(?:\(|\{)/;
 
 const targetForm = (target: string): RegExp => new RegExp(`\\b(?:${target}|ios)\\s*(?:\\(|\\{)`);
 
