@@ -1,6 +1,6 @@
 /**
- * What a package of scripts, Dart or C# needs once in an app before what it gives works: a view around the others, or a call. Each with its source, the documents of
- * the package, read 2026-12-02.
+ * What a package of scripts, Dart or C# needs once in an app before what it gives works: a view around the others, or a call. Each with its source,
+ * the documents of the package; written down 2026-12-02, from memory.
  */
 export interface PackageRoot {
   ecosystem: "pub" | "npm" | "nuget";
@@ -85,7 +85,7 @@ export const PACKAGE_ROOTS: readonly PackageRoot[] = [
     without: "the first screen that reads the store fails",
   },
   {
-    // tanstack.com, "Quick start" (QueryClientProvider).
+    // The documents of React Query, "Quick start" (QueryClientProvider).
     ecosystem: "npm",
     packages: ["@tanstack/react-query"],
     uses: /\buse(?:Suspense|Infinite)?(?:Query|Mutation)\s*(?:<[^()]*>)?\(|\buseQueryClient\s*\(/,
@@ -103,7 +103,7 @@ export const PACKAGE_ROOTS: readonly PackageRoot[] = [
     without: "texts are shown by their keys",
   },
   {
-    // appandflow, react-native-safe-area-context, "useSafeAreaInsets" (needs a SafeAreaProvider; those of navigators count).
+    // The documents of react-native-safe-area-context, "useSafeAreaInsets" (needs a SafeAreaProvider; those of navigators count).
     ecosystem: "npm",
     packages: ["react-native-safe-area-context"],
     uses: /\buseSafeArea(?:Insets|Frame)\s*\(/,
@@ -112,16 +112,7 @@ export const PACKAGE_ROOTS: readonly PackageRoot[] = [
     without: "the first screen that asks for the insets fails",
   },
   {
-    // gorhom.dev, "React Native Bottom Sheet", "Modal" (BottomSheetModalProvider).
-    ecosystem: "npm",
-    packages: ["@gorhom/bottom-sheet"],
-    uses: /<BottomSheetModal\b(?!Provider)/,
-    root: /\bBottomSheetModalProvider\b/,
-    what: "BottomSheetModalProvider",
-    without: "the first sheet fails",
-  },
-  {
-    // docs.swmansion.com, react-native-gesture-handler, "Installation" (GestureHandlerRootView; navigators of stacks with gestures and drawers have their own).
+    // The documents of react-native-gesture-handler, "Installation" (GestureHandlerRootView; navigators of stacks with gestures and drawers have their own).
     ecosystem: "npm",
     packages: ["react-native-gesture-handler"],
     uses: /<GestureDetector\b/,

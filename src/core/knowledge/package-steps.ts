@@ -1,6 +1,6 @@
 /**
- * What packages of scripts ask for besides a line in package.json, where nothing of them is installed that says so: each with its source, the documents of the
- * package, read 2026-12-02.
+ * What packages of scripts ask for besides a line in package.json, where nothing of them is installed that says so: each with its source, the documents of
+ * the package; written down 2026-12-02, from memory.
  */
 export interface PackageStep {
   package: string;
@@ -19,7 +19,7 @@ export interface PackageStep {
 
 export const PACKAGE_STEPS: readonly PackageStep[] = [
   {
-    // docs.swmansion.com, react-native-reanimated 3, "Getting started" ("has to be listed last").
+    // The documents of react-native-reanimated 3, "Getting started" ("has to be listed last").
     package: "react-native-reanimated",
     below: 4,
     in: "babel",
@@ -29,7 +29,7 @@ export const PACKAGE_STEPS: readonly PackageStep[] = [
     without: "worklets are no worklets, and the first animation fails",
   },
   {
-    // docs.swmansion.com, react-native-reanimated 4, "Getting started" (the plugin is that of react-native-worklets; the old name hands on to it).
+    // The documents of react-native-reanimated 4, "Getting started" (the plugin is that of react-native-worklets; the old name hands on to it).
     package: "react-native-reanimated",
     from: 4,
     in: "babel",

@@ -2,6 +2,7 @@ import type { ModuleHalf } from "../../model/code.js";
 import { closing } from "../../syntax/code/callee.js";
 import { withoutComments } from "../../syntax/comments.js";
 import { argumentsAt, type Channel } from "./channel.js";
+import { escaped } from "./mentions.js";
 import { inComment, type SourceFile } from "./sources.js";
 
 /** Works out the text that an expression is, at a place of a file; `undefined` where that cannot be made out. */
@@ -63,6 +64,7 @@ function keysOf(expression: string): Set<string> | undefined {
 function ofNative(source: SourceFile, asked: ReadonlyMap<string, Asked>): ModuleHalf[] {
   const text = withoutComments(source.text);
   const answer = answerOf(text);
+  const reads = readsOf(text);
   // What is put away first may be answered by from anywhere.
   const isKept =
     answer !== undefined &&
@@ -79,17 +81,27 @@ function ofNative(source: SourceFile, asked: ReadonlyMap<string, Asked>): Module
       at: source.place(at),
     });
     if (waits && answer !== undefined && !isKept && !branch.isValue && neverAnswers(body, answer)) return [half("no answer")];
-    if (!keys || keys.size === 0) return [];
-    const read = new Set([...body.matchAll(READ)].map((match) => (match[1] ?? match[2] ?? match[3]) as string));
+    // Who is handed the call or all that it brings may read the rest.
+    if (!keys || keys.size === 0 || HANDED_ON.test(body)) return [];
+    const read = new Set([...body.matchAll(reads)].map((match) => match.slice(1).find((key) => key !== undefined) as string));
     const lost = [...read].filter((key) => !keys.has(key));
     const unread = [...keys].filter((key) => !read.has(key) && !new RegExp(`["']${key}["']`).test(body));
     return lost.length > 0 && unread.length >= lost.length ? [half("option", `${lost[0] ?? ""} ${unread[0] ?? ""}`)] : [];
   });
 }
 
-/** How native code reads one of the values that it is handed. */
-const READ =
-  /\b[aA]rgument\s*(?:<[^()"]*>)?\s*\(\s*"(\w+)"|\b(?:\w*[aA]rgs|\w*[aA]rguments|params|map|dict|data)\s*[?!]?\s*(?:\.\s*get\s*\(|\[)\s*@?"(\w+)"|\barguments\b[^;\n]{0,60}\)\s*[?!]?\s*\[\s*"(\w+)"/g;
+/** How native code reads one of the values that it is handed: by the call, or by a variable that holds them all. */
+function readsOf(text: string): RegExp {
+  const held = [...text.matchAll(/\b(\w+)\s*(?::[^=\n]{1,60})?=\s*[^\n;]{0,80}\barguments\b/g)].map(([, name]) => name as string);
+  const variables = [...new Set(["arguments", ...held])].join("|");
+  return new RegExp(
+    `\\bargument\\s*(?:<[^()"]*>)?\\s*\\(\\s*"(\\w+)"|\\b(?:${variables})\\s*[?!]*\\s*(?:\\.\\s*get\\s*\\(|\\[)\\s*@?"(\\w+)"|\\barguments\\b[^;\\n]{0,60}\\)\\s*[?!]?\\s*\\[\\s*"(\\w+)"`,
+    "g",
+  );
+}
+
+/** The call, or all values of it, as an argument of something. */
+const HANDED_ON = /[(,:]\s*(?:call|(?:call\s*\.\s*)?\w*[aA]rg(?:ument)?s)\s*[!?]*\s*[,)]/;
 
 /** What the handler calls the function or object that it answers by. */
 function answerOf(text: string): string | undefined {
@@ -109,7 +121,7 @@ function neverAnswers(body: string, answer: string): boolean {
 
 /** What native code does for a method, where it tells methods apart in one place. */
 function branchOf(text: string, method: string): { body: string; at: number; isValue: boolean } | undefined {
-  const found = [...text.matchAll(new RegExp(`@?"${method}"`, "g"))];
+  const found = [...text.matchAll(new RegExp(`@?"${escaped(method)}"`, "g"))];
   const [match] = found;
   if (!match || found.length > 1) return undefined;
   const { index: at } = match;

@@ -13,7 +13,7 @@ export function lackingRoots(app: App, sources: readonly SourceFile[]): CodeFact
     app.dependencies.flatMap((one) => (one.test ? [] : [[`${one.ecosystem} ${one.name.toLowerCase()}`, one] as const])),
   );
   const own = ({ ecosystem }: PackageRoot, name: string): Dependency | undefined => declared.get(`${ecosystem} ${name.toLowerCase()}`);
-  const shared = sources.filter(({ side, language, file }) => (side === "shared" || language === "csharp") && !IN_TESTS.test(file));
+  const shared = sources.filter(({ side, language }) => side === "shared" || language === "csharp");
   return PACKAGE_ROOTS.flatMap((root) => {
     const name = root.packages.find((one) => own(root, one) && majorOf(own(root, one)) >= (root.from ?? 0));
     // A mention in a string of a page or of a script that is put together counts too.
@@ -30,9 +30,6 @@ export function lackingRoots(app: App, sources: readonly SourceFile[]): CodeFact
 export function majorOf(dependency: Dependency | undefined): number {
   return Number(/(\d+)/.exec(dependency?.locked ?? textOf(dependency?.declared) ?? "")?.[1] ?? 0);
 }
-
-/** Files that are in no app. */
-export const IN_TESTS = /(^|\/)(?:test|tests|__tests__|integration_test|e2e|__mocks__)\/|[._](?:test|spec)\.\w+$/i;
 
 function isOf({ ecosystem }: PackageRoot, language: SourceFile["language"]): boolean {
   if (ecosystem === "pub") return language === "dart";

@@ -2,7 +2,6 @@ import { distance } from "fastest-levenshtein";
 import type { App } from "../../model/app.js";
 import type { CodeFacts } from "../../model/code.js";
 import { withoutComments } from "../../syntax/comments.js";
-import { IN_TESTS } from "./package-roots.js";
 import { isScript, type SourceFile } from "./sources.js";
 
 /** A file with its text without remarks. */
@@ -29,10 +28,7 @@ export function lostScreens(app: App, sources: readonly SourceFile[]): CodeFacts
   const isRouted = has("npm", "@react-navigation/native") && !has("npm", "expo-router") && !has("npm", "react-native-navigation");
   if (!isRouted && !has("pub", "go_router")) return [];
   const plain = sources.flatMap((source): Plain[] =>
-    source.side === "shared" &&
-    (isRouted ? isScript(source.language) : source.language === "dart") &&
-    !IN_TESTS.test(source.file) &&
-    WORDS.test(source.text)
+    source.side === "shared" && (isRouted ? isScript(source.language) : source.language === "dart") && WORDS.test(source.text)
       ? [{ source, text: withoutComments(source.text) }]
       : [],
   );
