@@ -4,7 +4,7 @@ import comments from "@eslint-community/eslint-plugin-eslint-comments";
 import importX, { createNodeResolver } from "eslint-plugin-import-x";
 
 export default tseslint.config(
-  { ignores: [".build/**", "dist/**", "node_modules/**", "demo/**", "coverage/**"] },
+  { ignores: [".build/**", "dist/**", "node_modules/**", "demo/**", "enredo-demo/**", "coverage/**"] },
   ...tseslint.configs.strict,
   { linterOptions: { reportUnusedDisableDirectives: "error" } },
   {
