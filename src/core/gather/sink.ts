@@ -69,6 +69,7 @@ export class FactSink implements AppFacts {
   readonly broken: ReadonlyMap<string, SideName> = new Map<string, SideName>();
   readonly entries: readonly Entry[] = [];
   readonly serviceFiles: readonly ServiceFile[] = [];
+  readonly bundledFiles: AppFacts["bundledFiles"] = [];
   readonly namedFiles: readonly NamedFile[] = [];
   readonly shrink: readonly ShrinkFact[] = [];
   readonly rulesFiles: readonly RulesFile[] = [];
@@ -499,6 +500,10 @@ export class FactSink implements AppFacts {
 
   agreement(...facts: readonly Item<"agreements">[]): void {
     put(this.agreements, ...facts);
+  }
+
+  bundledFile(...files: readonly Item<"bundledFiles">[]): void {
+    put(this.bundledFiles, ...files);
   }
 
   manifest(...files: readonly string[]): void {

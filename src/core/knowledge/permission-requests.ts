@@ -253,7 +253,7 @@ export const GUARDED_CALLS: readonly GuardedCall[] = [
     "the battery",
     [ofAndroid("BATTERY_STATS")],
   ),
-  dotnet(/\bnew\s+HttpClient\s*\(|\bHttpClient\s+\w+\s*=\s*new\s*\(/, "the network", [ofAndroid("INTERNET")]),
+  dotnet(/\bnew\s+HttpClient\s*\(|\bAddHttpClient\s*[<(]|\bHttpClient\s+\w+\s*=\s*new\s*\(/, "the network", [ofAndroid("INTERNET")]),
   dotnet(
     /\bHKHealthStore\s*(?:\(|\s\w+\s*=\s*new\s*\()/,
     "health data",

@@ -431,6 +431,11 @@ export interface AppFacts {
     native: Value | undefined;
     files?: readonly [string, string];
   }[];
+  /**
+   * Files that the build lays into the app under a name: as resources of an assembly (`embedded`), or as assets of the package. A resource whose name is
+   * worked out while it is built has none.
+   */
+  readonly bundledFiles: readonly { kind: "embedded" | "asset"; name: string | undefined; file: string }[];
   /** Packages that do not fit a central list of versions: not in it, or with a version of their own beside it. */
   readonly centralVersions: readonly {
     name: string;

@@ -465,6 +465,7 @@ export interface PageFault {
     | "type"
     | "resource"
     | "unmerged"
+    | "merged later"
     | "dictionary"
     | "route"
     | "callback"
@@ -477,6 +478,13 @@ export interface PageFault {
     | "base of the start"
     | "exported method"
     | "undeclared component"
+    | "embedded file"
+    | "member"
+    | "options"
+    | "view handler"
+    | "window"
+    | "data of the page"
+    | "route parameter"
     | "kept assembly"
     | "kept type";
   name: string;
@@ -616,8 +624,8 @@ export interface CodeFacts {
   lackingRoots: { package: string; what: string; without: string; at: Place; isStep?: true }[];
   /** Screens and routes that code asks for by a name that no navigator has. */
   lostScreens: { what: "screen" | "route" | "path" | "parameter"; name: string; near: string | undefined; at: Place }[];
-  /** Variables that Dart code reads and that no file which it loads has, or that it reads before it loads one (`isFirst`). */
-  unsetVariables: { name: string; files: string[]; isFirst: boolean; at: Place }[];
+  /** Variables of the environment in Dart, and settings in C# (`of`), that code reads and no file has which it loads, or reads before it loads one (`isFirst`). */
+  unsetVariables: { name: string; files: string[]; isFirst: boolean; of?: "the settings"; at: Place }[];
   /** What code of a module of Android takes that the build has to make, or to have. */
   androidNames: readonly AndroidName[];
   /** Classes (`Viewer`) and functions (`Viewer.install`) of Android that code for all builds uses, and only some variants have. */

@@ -9,6 +9,7 @@ import { withoutComments } from "../../syntax/comments.js";
 import { descendants, type XmlElement } from "../../syntax/xml.js";
 import { xmlResource } from "../platforms/android/manifest.js";
 import type { ProjectFiles } from "../project-files.js";
+import { withDeviceNames } from "./device-instances.js";
 import { valueOf } from "./manifest-element.js";
 import type { SourceFile } from "./sources.js";
 import { withoutSuper } from "./super-calls.js";
@@ -35,6 +36,7 @@ export function callFaults(
     ...pageBridges(jvm),
     ...features(roots, jvm),
     ...takersOfHelpers(app, sources),
+    ...unseenActionsOfHelpers(project, app, roots, sources),
     ...withoutSuper(own),
   ];
 }
@@ -237,6 +239,33 @@ const ASKED_ACTIONS: readonly [form: RegExp, action: string, resolved: boolean][
   [/\bSpeechRecognizer\s*\.\s*isRecognitionAvailable\s*\(/g, "android.speech.RecognitionService", false],
   [/(?:\bnew\s+|[=(,]\s*)TextToSpeech\s*\(/g, "android.intent.action.TTS_SERVICE", false],
 ];
+
+/**
+ * Helpers of .NET MAUI that ask who takes an action. Source: learn.microsoft.com, "Web authenticator", "Text to speech" (the queries of each, from Android
+ * 11 on).
+ */
+const ACTIONS_OF_HELPERS: readonly [form: RegExp, action: string][] = [
+  [/\bWebAuthenticator\s*\.\s*(?:Default\s*\.\s*)?AuthenticateAsync\s*\(/, "android.support.customtabs.action.CustomTabsService"],
+  [/\bTextToSpeech\s*\.\s*(?:Default\s*\.\s*)?(?:SpeakAsync|GetLocalesAsync)\s*\(/, "android.intent.action.TTS_SERVICE"],
+];
+
+function unseenActionsOfHelpers(
+  project: ProjectFiles,
+  app: App,
+  roots: readonly XmlElement[],
+  sources: readonly SourceFile[],
+): ComponentFault[] {
+  if (app.kind !== "dotnet" || roots.length === 0 || !schemesQueried(app)) return [];
+  return ACTIONS_OF_HELPERS.flatMap(([form, action]): ComponentFault[] => {
+    for (const source of sources) {
+      if (source.language !== "csharp" || source.side === "ios" || !/\bI?(?:WebAuthenticator|TextToSpeech)\b/.test(source.text)) continue;
+      const { text, offset } = withDeviceNames(withoutComments(source.text));
+      const match = form.exec(text);
+      if (match) return actionsQueried(project, app, roots).has(action) ? [] : [fault(source, offset(match.index), "query", action)];
+    }
+    return [];
+  });
+}
 
 /** Actions that code asks about and that no query names. */
 function unseenActions(project: ProjectFiles, app: App, roots: readonly XmlElement[], sources: readonly SourceFile[]): ComponentFault[] {

@@ -14,6 +14,7 @@ export function dotnetNames(app: App, classes: ScriptClasses, routes: readonly s
   return [
     ...platformClasses(all),
     ...lostRoutes(classes, routes),
+    ...lostParameters(classes),
     ...(app.android ? callbacks(classes) : []),
     ...hiddenCalls(all),
     ...partialHalves(all),
@@ -53,6 +54,13 @@ function lostRoutes(classes: ScriptClasses, inPages: readonly string[]): PageFau
       if (route === undefined) open = true;
       else for (const part of route.split("/")) known.add(part);
     }
+    // Source: learn.microsoft.com, ".NET MAUI Community Toolkit, register services" (the last argument is the route).
+    for (const match of code.matchAll(/\bAdd(?:Singleton|Transient|Scoped)WithShellRoute\s*(?:<[^()]*>)?\s*\(/g)) {
+      const given = argumentsIn(code, match.index + match[0].length - 1);
+      const route = given.map((part) => textIn(classes, part)).find((part) => part !== undefined);
+      if (route === undefined) open = true;
+      else for (const part of route.split("/")) known.add(part);
+    }
     for (const [, given = ""] of code.matchAll(/\bRoute\s*=\s*([^,;{}]+)/g)) known.add(textIn(classes, given) ?? "");
   }
   if (known.size === 0) return [];
@@ -72,6 +80,61 @@ function lostRoutes(classes: ScriptClasses, inPages: readonly string[]): PageFau
       });
     }),
   );
+}
+
+/**
+ * What code hands to a route in its query and neither the page nor what that names takes. Source: learn.microsoft.com, ".NET MAUI Shell navigation" (pass
+ * data: QueryProperty, IQueryAttributable, on the page or on its binding context).
+ */
+function lostParameters(classes: ScriptClasses): PageFault[] {
+  const pages = new Map<string, string>();
+  for (const { code } of classes.all)
+    for (const match of code.matchAll(/\bRegisterRoute\s*\(/g)) {
+      const [given = "", type = ""] = argumentsIn(code, match.index + match[0].length - 1);
+      const route = textIn(classes, given);
+      const page = /\btypeof\s*\(\s*(?:\w+\s*\.\s*)*(\w+)\s*\)/.exec(type)?.[1];
+      if (route !== undefined && page !== undefined) pages.set(route, page);
+    }
+  if (pages.size === 0) return [];
+  const told = new Set<string>();
+  return classes.all.flatMap(({ source, code }) =>
+    [...code.matchAll(/\bGoToAsync\s*\(/g)].flatMap((match): PageFault[] => {
+      const given = argumentsIn(code, match.index + match[0].length - 1);
+      const text = textIn(classes, given[0] ?? "") ?? interpolated(classes, given[0] ?? "");
+      const [, route = "", query = ""] = /^(?:\/\/)?([\w-]+)\?(.+)$/.exec(text ?? "") ?? [];
+      const page = pages.get(route);
+      const taken = page === undefined ? undefined : parametersOf(classes, page);
+      if (!taken) return [];
+      return query.split("&").flatMap((part): PageFault[] => {
+        const name = part.split("=")[0] ?? "";
+        if (!/^\w+$/.test(name) || taken.has(name) || told.has(`${route} ${name}`)) return [];
+        told.add(`${route} ${name}`);
+        return [{ what: "route parameter", name, of: route, near: nearest(name, [...taken]), at: source.place(match.index) }];
+      });
+    }),
+  );
+}
+
+/** The parameters that a page, or a type which its code names, takes; `undefined` where one takes all of them, or the page is not here. */
+function parametersOf(classes: ScriptClasses, page: string): ReadonlySet<string> | undefined {
+  const own = classes.all.filter(({ code }) => new RegExp(`\\bclass\\s+${page}\\b`).test(code));
+  if (own.length === 0) return undefined;
+  const named = new Set(own.flatMap(({ code }) => code.match(/\b[A-Z]\w+\b/g) ?? []));
+  const found = new Set<string>();
+  for (const { code } of classes.all) {
+    if (!/\bIQueryAttributable\b|\bApplyQueryAttributes\b|\bQueryProperty\b/.test(code)) continue;
+    // A base class of whose heirs nobody here knows may take them for all.
+    const types = [...code.matchAll(/\bclass\s+(\w+)/g)].map(([, name = ""]) => name);
+    const isNamed = types.some((name) => named.has(name));
+    if (/\bIQueryAttributable\b|\bApplyQueryAttributes\b/.test(code) && (isNamed || /\babstract\b|Base\b/.test(code))) return undefined;
+    if (!isNamed) continue;
+    for (const match of code.matchAll(/\bQueryProperty(?:Attribute)?\s*\(/g)) {
+      const name = textIn(classes, argumentsIn(code, match.index + match[0].length - 1)[1] ?? "");
+      if (name === undefined) return undefined;
+      found.add(name);
+    }
+  }
+  return found;
 }
 
 /**

@@ -1,10 +1,13 @@
 import type { PageFault } from "../../model/code.js";
 import { baseName } from "../../model/paths.js";
+import { DEVICE_SERVICES } from "../../knowledge/device-services.js";
 import { argumentsIn, closing } from "../../syntax/code/callee.js";
 import type { ScriptCode } from "./script-classes.js";
 
 /** The type of a value that is given by its name, as its declaration or the function of the app's own says that made it. */
 function typeOfValue(code: string, given: readonly string[], all: readonly ScriptCode[]): string | undefined {
+  const device = given.length === 1 ? /^\s*(?:[\w.]+\.)?([A-Z]\w+)\s*\.\s*(?:Default|Current)\s*$/.exec(given[0] as string)?.[1] : undefined;
+  if (device !== undefined && DEVICE_SERVICES.has(`I${device}`)) return `I${device}`;
   const name = given.length === 1 ? /^\s*([a-z_]\w*)\s*$/.exec(given[0] as string)?.[1] : undefined;
   const declared =
     name === undefined
@@ -102,12 +105,14 @@ export function unregisteredServices(written: readonly ScriptCode[], shown: read
     if (!only || constructors.length > 1) return [];
     const open = only.index + only[0].length - 1;
     return argumentsIn(home.code, open).flatMap((part): PageFault[] => {
-      const asked = /^\s*(?:\[[^\]]*\]\s*)?([\w.]+)\s+\w+\s*$/.exec(part)?.[1];
+      const options = /^\s*IOptions(?:Monitor|Snapshot)?\s*<\s*([\w.]+)\s*>/.exec(part)?.[1];
+      const asked = options ?? /^\s*(?:\[[^\]]*\]\s*)?([\w.]+)\s+\w+\s*$/.exec(part)?.[1];
       const name = asked === undefined ? undefined : last(asked);
       // A value that has a default, a type of a package, one that is registered.
-      if (name === undefined || !declared.has(name) || registered.has(name) || told.has(name) || part.includes("=")) return [];
+      if (name === undefined || registered.has(name) || told.has(name) || part.includes("=")) return [];
+      if (!declared.has(name) && !DEVICE_SERVICES.has(name)) return [];
       told.add(name);
-      return [{ what: "service", name, near: type, at: home.source.place(open) }];
+      return [{ what: options === undefined ? "service" : "options", name, near: type, at: home.source.place(open) }];
     });
   });
   return [
@@ -135,7 +140,7 @@ function unregisteredPages(shown: readonly string[], declared: ReadonlyMap<strin
 }
 
 /** Registrations that stand in a method which adds services and which nothing calls are none. */
-function withoutUncalled(all: readonly ScriptCode[]): ScriptCode[] {
+export function withoutUncalled(all: readonly ScriptCode[]): ScriptCode[] {
   const added = all.flatMap(({ code }) =>
     [...code.matchAll(/\bstatic\s+[\w.<>]+\s+(\w+)\s*\(\s*this\s+(?:IServiceCollection|MauiAppBuilder)\b/g)].map(([, name = ""]) => name),
   );

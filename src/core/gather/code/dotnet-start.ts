@@ -1,9 +1,10 @@
 import type { PageFault } from "../../model/code.js";
+import { withoutUncalled } from "./dotnet-services.js";
 import { attributesBefore, type ScriptCode } from "./script-classes.js";
 
 /** What keeps an app in MAUI from starting, and what its code has that the system never finds. */
 export function startFaults(all: readonly ScriptCode[]): PageFault[] {
-  return [...startOfApp(all), ...unexported(all), ...undeclaredComponents(all)];
+  return [...startOfApp(all), ...windowless(all), ...unregisteredHandlers(all), ...unexported(all), ...undeclaredComponents(all)];
 }
 
 /** Classes that start the shared app on each phone, and the platforms' own that a slip puts in their place. Source: learn.microsoft.com, ".NET MAUI single project" (Platforms). */
@@ -39,6 +40,36 @@ function startOfApp(all: readonly ScriptCode[]): PageFault[] {
       }
   }
   return found;
+}
+
+/** An application that says neither way what it shows. Source: learn.microsoft.com, ".NET MAUI windows" (CreateWindow; MainPage before .NET 9). */
+function windowless(all: readonly ScriptCode[]): PageFault[] {
+  const app = all.flatMap(({ code }) => /\bUseMauiApp\s*<\s*(?:[\w.]+\.)?(\w+)\s*>/.exec(code)?.[1] ?? [])[0];
+  if (app === undefined || all.some(({ code }) => /\bCreateWindow\b|\bMainPage\s*=|\bOpenWindow\b/.test(code))) return [];
+  return all.flatMap(({ source, code }): PageFault[] => {
+    const head = new RegExp(`\\bclass\\s+${app}\\s*(?:\\([^()]*\\)\\s*)?:\\s*(?:[\\w.]+\\.)?Application\\b`).exec(code);
+    return head ? [{ what: "window", name: app, near: undefined, at: source.place(head.index) }] : [];
+  });
+}
+
+/** Handlers of views of the app's own that nothing registers. Source: learn.microsoft.com, "Create custom controls with .NET MAUI handlers" (AddHandler). */
+function unregisteredHandlers(all: readonly ScriptCode[]): PageFault[] {
+  const called = withoutUncalled(all);
+  const isOpen = called.some(({ code }) =>
+    [...code.matchAll(/\bAddHandler\s*(<[^<>]*>)?\s*\(\s*([^)]*)/g)].some(([, types, given = ""]) => types === undefined && !/^typeof\b/.test(given)),
+  );
+  if (isOpen || !all.some(({ code }) => /\bMauiApp\s*\.\s*CreateBuilder\s*\(/.test(code))) return [];
+  return all.flatMap(({ source, code }) =>
+    [...code.matchAll(/\b(?:abstract\s+)?(?:partial\s+)?class\s+(\w+)\s*(?:\([^()]*\)\s*)?:\s*ViewHandler\s*<\s*(\w+)\s*,/g)].flatMap((match): PageFault[] => {
+      const [head, of = "", view = ""] = match;
+      if (head.startsWith("abstract")) return [];
+      const isOwn = all.some((one) => new RegExp(`\\bclass\\s+${view}\\b`).test(one.code));
+      const isAdded = called.some((one) => new RegExp(`\\bAddHandler\\b[^;]*?\\b(?:${of}|${view})\\b`).test(one.code));
+      // One that others extend is registered by their names.
+      const isBase = all.some((one) => new RegExp(`:\\s*${of}\\b`).test(one.code));
+      return !isOwn || isAdded || isBase ? [] : [{ what: "view handler", name: view, of, near: undefined, at: source.place(match.index) }];
+    }),
+  );
 }
 
 /**

@@ -67,6 +67,7 @@ import { systemNames } from "./system-names.js";
 import { settleSwiftConditions } from "./swift-conditions.js";
 import { unnamedClasses } from "./unnamed-classes.js";
 import { dartEnvironment } from "./dart-environment.js";
+import { dotnetSettings } from "./dotnet-settings.js";
 import { lackingRoots } from "./package-roots.js";
 import { lackingSteps } from "./package-steps.js";
 import { lostScreens } from "./screen-names.js";
@@ -355,6 +356,7 @@ type TextFacts = ReturnType<typeof textFacts>;
 
 function textFacts(project: ProjectFiles, index: FolderIndex, { app, sources, views, outside }: AppCode) {
   const pages = xamlPages(project, index, app, sources);
+  const settings = dotnetSettings(project, app, sources);
   return {
     imports: importFacts(sources),
     elsewhere: [
@@ -368,9 +370,9 @@ function textFacts(project: ProjectFiles, index: FolderIndex, { app, sources, vi
     ],
     missingImports: [...frameworkImports(project, app, sources), ...unimportedModules(app, sources)],
     ...generatedNames(app, sources),
-    lackingRoots: [...lackingRoots(app, sources), ...lackingSteps(project, app, sources)],
+    lackingRoots: [...lackingRoots(app, sources, pages.texts), ...lackingSteps(project, app, sources)],
     lostScreens: lostScreens(app, sources),
-    unsetVariables: dartEnvironment(project, app, sources),
+    unsetVariables: [...dartEnvironment(project, app, sources), ...settings.unset],
     lostImports: lostImports(project, index, app, sources),
     assets: [
       ...flutterAssets(project, app, sources),
@@ -380,7 +382,7 @@ function textFacts(project: ProjectFiles, index: FolderIndex, { app, sources, vi
       ...scriptPictures(project, index, app, sources),
       ...pages.assets,
     ],
-    pageFaults: pages.faults,
+    pageFaults: [...pages.faults, ...settings.faults],
     isolateHandlers: isolateHandlers(app, sources),
     debugOptions: [...developmentOptions(app, sources), ...developerTools(app, sources)],
     network: networkUse(app, sources),

@@ -2,13 +2,18 @@ import { PACKAGE_ROOTS, type PackageRoot } from "../../knowledge/package-roots.j
 import type { App } from "../../model/app.js";
 import type { CodeFacts } from "../../model/code.js";
 import { textOf } from "../../model/value.js";
+import type { Source } from "../../syntax/source.js";
 import { withoutComments } from "../../syntax/comments.js";
 import { isScript, type SourceFile } from "./sources.js";
 
 type Dependency = App["dependencies"][number];
 
 /** What packages need once in the app and that nothing has: the first place that uses them. */
-export function lackingRoots(app: App, sources: readonly SourceFile[]): CodeFacts["lackingRoots"] {
+export function lackingRoots(
+  app: App,
+  sources: readonly SourceFile[],
+  pages: readonly Pick<Source, "text" | "place">[],
+): CodeFacts["lackingRoots"] {
   const declared = new Map(
     app.dependencies.flatMap((one) => (one.test ? [] : [[`${one.ecosystem} ${one.name.toLowerCase()}`, one] as const])),
   );
@@ -21,6 +26,11 @@ export function lackingRoots(app: App, sources: readonly SourceFile[]): CodeFact
     for (const source of shared) {
       const match = isOf(root, source.language) && root.uses.test(source.text) ? root.uses.exec(withoutComments(source.text)) : null;
       if (match) return [{ package: name, what: root.what, without: root.without, at: source.place(match.index) }];
+    }
+    // A page that names what it uses by its namespace.
+    for (const page of root.ecosystem === "nuget" ? pages : []) {
+      const match = root.uses.exec(page.text);
+      if (match) return [{ package: name, what: root.what, without: root.without, at: page.place(match.index) }];
     }
     return [];
   });

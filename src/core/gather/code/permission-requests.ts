@@ -9,6 +9,7 @@ import { nearest } from "../../model/suggest.js";
 import { anyOf } from "../../syntax/code/any-of.js";
 import { closing } from "../../syntax/code/callee.js";
 import { withoutComments } from "../../syntax/comments.js";
+import { withDeviceNames } from "./device-instances.js";
 import type { SourceFile } from "./sources.js";
 
 const wordsOf = (framework: GuardedCall["framework"]): RegExp[] =>
@@ -25,7 +26,7 @@ const MAY_ASK: Partial<Record<Language, (text: string) => boolean>> = {
   javascript: OF_PAGES,
   typescript: OF_PAGES,
   tsx: OF_PAGES,
-  csharp: anyOf([/RequestUserPermission|RequestPermissions/, ...wordsOf("dotnet"), ...wordsOf("unity")]),
+  csharp: anyOf([/RequestUserPermission|RequestPermissions|\bI(?:Geolocation|MediaPicker|Contacts|Connectivity|Battery|Vibration|HapticFeedback|Flashlight)\b/, ...wordsOf("dotnet"), ...wordsOf("unity")]),
 };
 
 /** What the app's own code asks the system for, each once. */
@@ -206,6 +207,7 @@ type Guarded = Pick<GuardedCall, "capability" | "permissions" | "texts" | "since
 const LOOKS_WHETHER_GRANTED = /\bcheck(?:Self|Calling|CallingOrSelf)?Permission\b|\bPERMISSION_GRANTED\b|\bPermission\.Granted\b/i;
 
 function called(kind: App["kind"], source: SourceFile, text: string): Guarded[] {
+  const named = kind === "dotnet" ? withDeviceNames(text) : { text, offset: (at: number) => at };
   return GUARDED_CALLS.flatMap((call): Guarded[] => {
     const isMeant =
       (call.framework === kind || call.framework === "jvm") &&
@@ -214,8 +216,8 @@ function called(kind: App["kind"], source: SourceFile, text: string): Guarded[] 
     // Code that expects to be refused goes on without.
     const isReady =
       call.framework === "jvm" && (text.includes("SecurityException") || (call.asked === true && LOOKS_WHETHER_GRANTED.test(text)));
-    const match = isMeant && !isReady ? call.pattern.exec(text) : null;
-    return match ? [{ ...call, at: source.place(match.index) }] : [];
+    const match = isMeant && !isReady ? call.pattern.exec(named.text) : null;
+    return match ? [{ ...call, at: source.place(named.offset(match.index)) }] : [];
   });
 }
 

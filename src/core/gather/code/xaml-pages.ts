@@ -13,6 +13,7 @@ import { dotnetNames } from "./dotnet-names.js";
 import { unregisteredServices } from "./dotnet-services.js";
 import { keptFaults } from "./kept-names.js";
 import { ScriptClasses, type ScriptCode } from "./script-classes.js";
+import { XamlBindings } from "./xaml-bindings.js";
 import type { SourceFile } from "./sources.js";
 
 /** Events of controls and pages. Source: learn.microsoft.com, ".NET MAUI controls" and "app lifecycle", the events of each. */
@@ -24,6 +25,8 @@ const OF_FRAMEWORK =
   /^(ContentPage|ContentView|Shell|Window|Application|ResourceDictionary|TabbedPage|FlyoutPage|NavigationPage|Grid|Frame|Border|StackLayout|VerticalStackLayout|HorizontalStackLayout|AbsoluteLayout|FlexLayout|ViewCell|DataTemplate)$/;
 
 interface Pages {
+  /** Their texts. */
+  texts: Source[];
   faults: PageFault[];
   assets: AssetFault[];
 }
@@ -32,7 +35,7 @@ interface Pages {
 export function xamlPages(project: ProjectFiles, index: FolderIndex, app: App, sources: readonly SourceFile[]): Pages {
   return app.kind === "dotnet" && app.shared
     ? new XamlPages(project, index, app, app.shared.folder, sources).read()
-    : { faults: [], assets: [] };
+    : { texts: [], faults: [], assets: [] };
 }
 
 /** Attributes that name a picture, and those that do so on some elements alone. */
@@ -59,12 +62,14 @@ interface Page {
  * helpers", "Host a Blazor web app in a .NET MAUI app", "Dependency injection", "Resource dictionaries" (StaticResource, Source).
  */
 class XamlPages {
-  private readonly found: Pages = { faults: [], assets: [] };
+  private readonly found: Pages = { texts: [], faults: [], assets: [] };
   private readonly classes: ScriptClasses;
   private readonly files: readonly string[];
   private readonly names: ReadonlySet<string>;
   private readonly stems: ReadonlySet<string>;
   private readonly fonts = new Set<string>();
+  /** Whether all that the builder is given as fonts is written out. */
+  private areFontsKnown = true;
   private readonly pages: readonly Page[];
   private readonly types: ReadonlySet<string>;
 
@@ -91,8 +96,13 @@ class XamlPages {
 
   read(): Pages {
     this.filesOfCode();
+    this.found.texts.push(...this.pages.map(({ root }) => root.source));
     const dictionaries = new Dictionaries(this.pages, this.classes, this.folder);
-    for (const page of this.pages) this.readPage(page, dictionaries);
+    const bindings = new XamlBindings(this.classes);
+    for (const page of this.pages) {
+      this.readPage(page, dictionaries);
+      this.found.faults.push(...bindings.faultsOf(page.root), ...dataless(page));
+    }
     this.webViews();
     const { all } = this.classes;
     const routes = this.pages.flatMap(({ elements }) => elements.flatMap(({ attributes }) => attributes.get("Route")?.value ?? []));
@@ -120,7 +130,12 @@ class XamlPages {
     if (!root) return [];
     const behind = this.classes.all.find(({ source }) => source.file === `${file}.cs`);
     const stated = root.attributes.get("x:Class")?.value.split(".").at(-1);
-    const isDeclared = behind && stated !== undefined && new RegExp(`\\bclass\\s+${stated}\\b`).test(behind.code);
+    const space = root.attributes.get("x:Class")?.value.split(".").slice(0, -1).join(".");
+    const isDeclared =
+      behind &&
+      stated !== undefined &&
+      new RegExp(`\\bclass\\s+${stated}\\b`).test(behind.code) &&
+      (!space || !/\bnamespace\s/.test(behind.code) || new RegExp(`\\bnamespace\\s+${escaped(space)}\\s*[;{]`).test(behind.code));
     return [{ file, root, elements: allElements(root), behind, stated, type: isDeclared ? stated : undefined }];
   }
 
@@ -131,6 +146,7 @@ class XamlPages {
         const [file = "", alias = ""] = argumentsIn(code, match.index + match[0].length - 1).map(
           (part) => /^\s*"([^"]*)"/.exec(part)?.[1] ?? "",
         );
+        if (file === "") this.areFontsKnown = false;
         for (const name of [alias, file, file.replace(/\.\w+$/, "")]) if (name !== "") this.fonts.add(name);
         // The phones tell the case of letters apart.
         if (file !== "" && /\.(ttf|otf)$/i.test(file) && !this.files.some((other) => baseName(other) === file))
@@ -157,7 +173,7 @@ class XamlPages {
       this.found.faults.push({
         what: "class",
         name: stated,
-        near: /\bpartial\s+class\s+(\w+)/.exec(behind.code)?.[1],
+        near: declaredClass(behind.code, stated),
         at: placeOf(root, "x:Class"),
       });
     for (const element of elements) {
@@ -175,8 +191,10 @@ class XamlPages {
     const attribute = element.attributes.get("Property")?.value === "FontFamily" ? "Value" : "FontFamily";
     const font = element.attributes.get(attribute)?.value;
     if (font === undefined || font.length <= 3 || this.fonts.has(font) || /[{]/.test(font)) return;
-    const near = [...this.fonts].find((other) => distance(other, font) <= 2);
-    if (near !== undefined) this.found.assets.push({ what: "family", asset: font, near, at: placeOf(element, attribute) });
+    const near =
+      [...this.fonts].find((other) => distance(other, font) <= 2) ??
+      this.files.map((file) => baseName(file)).find((name) => /\.(ttf|otf)$/i.test(name) && plainFont(name) === plainFont(font));
+    if (near !== undefined && this.areFontsKnown) this.found.assets.push({ what: "family", asset: font, near, at: placeOf(element, attribute) });
   }
 
   private pictures(element: XmlElement): void {
@@ -311,6 +329,8 @@ class Dictionaries {
   readonly faults: PageFault[] = [];
   private readonly keys = new Map<string, Page[]>();
   private readonly merged = new Set<string>();
+  /** The files that each page or dictionary takes in, in their order. */
+  private readonly takesIn = new Map<string, Set<string>>();
   /** A dictionary that is not here may have any key. */
   private open = false;
 
@@ -344,8 +364,11 @@ class Dictionaries {
       return;
     }
     const found = [join(parentOf(page.file), source), join(folder, source)].find((file) => there.has(file));
-    if (found !== undefined) this.merged.add(found);
-    else if (!source.includes(";"))
+    if (found !== undefined) {
+      this.merged.add(found);
+      const own = this.takesIn.get(page.file) ?? new Set();
+      this.takesIn.set(page.file, own.add(found));
+    } else if (!source.includes(";"))
       this.faults.push({
         what: "dictionary",
         name: source,
@@ -357,6 +380,17 @@ class Dictionaries {
       });
   }
 
+  private get lists(): (readonly string[])[] {
+    return [...this.takesIn.values()].map((files) => [...files]);
+  }
+
+  /** Whether one list takes in a dictionary behind another that asks for what it has. Source: learn.microsoft.com, "Resource dictionaries" (lookup). */
+  private isLater(home: string, asks: string): boolean {
+    if (home === asks) return false;
+    const lists = this.lists.filter((list) => list.includes(home) && list.includes(asks));
+    return lists.length > 0 && lists.every((list) => list.indexOf(home) > list.indexOf(asks)) && !this.takesIn.get(asks)?.has(home);
+  }
+
   /** Keys that an element asks for when it is made. */
   uses(element: XmlElement): void {
     for (const { value, start } of element.attributes.values())
@@ -364,12 +398,14 @@ class Dictionaries {
         const key = match[1] as string;
         const homes = this.keys.get(key);
         const at = element.source.place(start);
-        if (this.faults.some(({ what, name }) => /resource|unmerged/.test(what) && name === key)) continue;
+        if (this.faults.some(({ what, name }) => /resource|unmerged|merged later/.test(what) && name === key)) continue;
         if (homes) {
           const [home] = homes;
           const isLoose = ({ root, stated, file }: Page): boolean =>
             plainName(root) === "ResourceDictionary" && stated === undefined && !this.merged.has(file);
           if (home && homes.every(isLoose) && !this.open) this.faults.push({ what: "unmerged", name: key, near: home.file, at });
+          else if (home && homes.length === 1 && this.isLater(home.file, at.file))
+            this.faults.push({ what: "merged later", name: key, near: home.file, at });
           continue;
         }
         const others = [...this.keys.keys()];
@@ -377,6 +413,34 @@ class Dictionaries {
           this.faults.push({ what: "resource", name: key, near: nearest(key, others), at });
       }
   }
+}
+
+/** The name of a font's file, or of a family, in small letters without what separates words. */
+function plainFont(name: string): string {
+  return name
+    .replace(/\.(ttf|otf)$/i, "")
+    .replace(/[^A-Za-z\d]/g, "")
+    .toLowerCase();
+}
+
+/** The class of a page's code: with its namespace, where only that differs. */
+function declaredClass(code: string, stated: string): string | undefined {
+  const name = /\bpartial\s+class\s+(\w+)/.exec(code)?.[1];
+  return name === stated ? `${/\bnamespace\s+([\w.]+)/.exec(code)?.[1] ?? ""}.${name}` : name;
+}
+
+/**
+ * A page that states the type of its data, whose constructor is given one of it, and that hands it to nobody. Source: learn.microsoft.com, "Data binding basics"
+ * (BindingContext).
+ */
+function dataless({ root, behind, type }: Page): PageFault[] {
+  const data = root.attributes.get("x:DataType")?.value.split(":").at(-1);
+  if (!behind || type === undefined || data === undefined || !/^(ContentPage|ContentView)$/.test(root.name)) return [];
+  const made = new RegExp(`\\b${type}\\s*\\([^()]*?\\b${data}\\s+\\w+`).exec(behind.code);
+  const isBound = allElements(root).some(({ attributes }) => [...attributes.values()].some(({ value }) => /^\{\s*Binding\b/.test(value)));
+  return made && isBound && !behind.code.includes("BindingContext") && !allElements(root).some(({ name }) => name.endsWith(".BindingContext"))
+    ? [{ what: "data of the page", name: type, near: data, at: behind.source.place(made.index) }]
+    : [];
 }
 
 function plainName({ name }: XmlElement): string {

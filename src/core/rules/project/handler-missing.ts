@@ -58,6 +58,10 @@ const PAGES: Record<PageFault["what"], (fault: PageFault) => { message: string; 
     message: `the page asks for the resource ${name}, but nothing takes in the dictionary that has it: the page cannot be made`,
     fix: `merge ${near} into the application's resources`,
   }),
+  "merged later": ({ name, near = "" }) => ({
+    message: `a dictionary asks for the resource ${name} before ${near}, which has it, is taken in: it cannot be made`,
+    fix: `take in ${near} first`,
+  }),
   dictionary: ({ name, near }) => ({
     message: `a dictionary of resources is taken from ${name}, which is not there`,
     fix: chosen(near, "name a file of the project"),
@@ -105,6 +109,34 @@ const PAGES: Record<PageFault["what"], (fault: PageFault) => { message: string; 
   "undeclared component": ({ name, near = "" }) => ({
     message: `${name} has an intent filter and no attribute ${near}: no manifest declares it`,
     fix: `put [${near}] in front of it`,
+  }),
+  "embedded file": ({ name, near }) => ({
+    message: `code opens the embedded file ${name}, which the app does not have: it gets null`,
+    fix: chosen(near, "list the file with the build action EmbeddedResource"),
+  }),
+  member: ({ name, of = "", near }) => ({
+    message: `the page binds to ${name}, which ${of} does not have: it shows nothing`,
+    fix: chosen(near, `write the property or command ${name} into ${of}`),
+  }),
+  options: ({ name, near = "" }) => ({
+    message: `${near} asks for the options ${name}, which nothing configures: every value is its default`,
+    fix: `call builder.Services.Configure<${name}>(…)`,
+  }),
+  "view handler": ({ name, of = "" }) => ({
+    message: `${of} is the handler of ${name}, and nothing registers it: showing a ${name} throws`,
+    fix: `call handlers.AddHandler<${name}, ${of}>() in ConfigureMauiHandlers`,
+  }),
+  window: ({ name }) => ({
+    message: `${name} neither makes a window nor has a main page: the app ends when it starts`,
+    fix: "override CreateWindow and return new Window(…)",
+  }),
+  "data of the page": ({ name, near = "" }) => ({
+    message: `${name} binds to ${near}, and nothing hands it one: every binding is empty`,
+    fix: "set BindingContext in its constructor",
+  }),
+  "route parameter": ({ name, of = "", near }) => ({
+    message: `code hands ${name} to the route ${of}, but neither its page nor what that shows takes it`,
+    fix: chosen(near, `write [QueryProperty(…, "${name}")], or apply the query's attributes`),
   }),
   "kept assembly": ({ name, near = "" }) => ({
     message: `the description for the trimmer keeps the assembly ${name}, which does not exist: what it means may be stripped`,
@@ -190,7 +222,7 @@ export const handlerMissing = defineRule({
   severity: "error",
   title: "A handler that is called by its name is not found",
   looksAt:
-    "In Unity, names that stand as texts: methods that events in scenes and prefabs call, against the script's class and those that it extends; methods for Invoke and coroutines, and coroutines that are called like methods; scenes that code loads, against the list of the build; tags; objects and methods that native code sends messages to; methods that are to run at the start and are not static; keys that code takes from an asset of settings and that have no value there; assemblies and classes of link.xml. Scenes that are not in the build are left out, names that are worked out, and classes of which a part is not in the files. In .NET, methods of events, classes, fonts and web pages that pages name, services that constructors of registered classes or code ask for and nothing registers, classes of one platform's folder that shared code uses, resources and their dictionaries, routes of a shell, the activity that a sign-in in the browser comes back to, overrides that hide the start of the framework, halves of a class in another namespace, the app that the builder is told, the classes that start it, components with an intent filter that no attribute declares, methods that the system calls by a selector, what the trimmer's description keeps. Screens of React Navigation and routes of go_router that code asks for by names that are nowhere. In Flutter, functions that are handed to another isolate: they need a name, and the mark that keeps them in a release build.",
+    "In Unity, names that stand as texts: methods that events in scenes and prefabs call, against the script's class and those that it extends; methods for Invoke and coroutines, and coroutines that are called like methods; scenes that code loads, against the list of the build; tags; objects and methods that native code sends messages to; methods that are to run at the start and are not static; keys that code takes from an asset of settings and that have no value there; assemblies and classes of link.xml. Scenes that are not in the build are left out, names that are worked out, and classes of which a part is not in the files. In .NET, methods of events, classes, fonts and web pages that pages name, services that constructors of registered classes or code ask for and nothing registers, classes of one platform's folder that shared code uses, resources and their dictionaries, routes of a shell, the activity that a sign-in in the browser comes back to, overrides that hide the start of the framework, halves of a class in another namespace, the app that the builder is told, the classes that start it, components with an intent filter that no attribute declares, methods that the system calls by a selector, embedded files that code opens, options that nothing configures, handlers of own views, windows, what pages bind to in the type that they state, parameters of routes, what the trimmer's description keeps. Screens of React Navigation and routes of go_router that code asks for by names that are nowhere. In Flutter, functions that are handed to another isolate: they need a name, and the mark that keeps them in a release build.",
   silentFor: "Apps of every other kind, and navigators whose names are worked out.",
   why: "The name is plain text, which no compiler checks: the button does nothing, or nothing happens in the background.",
   advice:
@@ -231,7 +263,7 @@ export const handlerMissing = defineRule({
     });
     const inPages = (code?.pageFaults ?? []).map((fault) => ({
       side: "shared" as const,
-      ...(fault.what.startsWith("kept") ? { severity: "warning" as const } : {}),
+      ...(/^kept|^(options|route parameter|member)$/.test(fault.what) ? { severity: "warning" as const } : {}),
       ...PAGES[fault.what](fault),
       places: [fault.at],
       subject: `${fault.what} ${fault.name}`,

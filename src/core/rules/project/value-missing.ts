@@ -390,17 +390,28 @@ function notBuiltIn(name: string, at: Place, prefix: string): RawFinding[] {
   ];
 }
 
-/** Variables of Dart code that no file of the environment has, or that it reads too early. */
+/** Variables of Dart code, and settings of C#, that no file has which code loads, or that it reads too early. */
 function unsetVariables({ code }: App): RawFinding[] {
-  return (code?.unsetVariables ?? []).map(({ name, files, isFirst, at }) => ({
-    side: "shared",
-    message: isFirst
-      ? `code reads ${name} before dotenv.load: reading it fails`
-      : `code takes ${name} from the environment, but ${inWords(files)} ${files.length === 1 ? "does" : "do"} not define it`,
-    fix: isFirst ? "await dotenv.load first" : `define ${name} there, or write the name as it is defined`,
-    places: [at],
-    subject: `env ${name}`,
-  }));
+  return (code?.unsetVariables ?? []).map(({ name, files, isFirst, of, at }) => {
+    const loads = of === undefined ? "dotenv.load" : "the settings are added";
+    return {
+      side: "shared",
+      message: isFirst
+        ? `code reads ${name} before ${loads}: ${of === undefined ? "reading it fails" : "it is null"}`
+        : files.length === 0
+          ? `code takes ${name} from ${of ?? "the environment"}, but no file is added to ${of === undefined ? "it" : "them"}: it is null`
+          : `code takes ${name} from ${of ?? "the environment"}, but ${inWords(files)} ${files.length === 1 ? "does" : "do"} not define it`,
+      fix: isFirst
+        ? of === undefined
+          ? "await dotenv.load first"
+          : "add the file of settings first"
+        : files.length === 0
+          ? "add the file of settings to the builder's Configuration"
+          : `define ${name} there, or write the name as it is defined`,
+      places: [at],
+      subject: `env ${name}`,
+    };
+  });
 }
 
 /** Names below `extra` that Expo adds itself. */

@@ -17,6 +17,7 @@ import type { FactSink } from "../../sink.js";
 import { commonParent, type DetectedApp, type Discovery, type Framework, type TakenIn } from "../framework.js";
 import { frameworkAndroid, frameworkIos } from "../framework-sides.js";
 import { readAttributes } from "./attributes.js";
+import { noteBundledFiles } from "./bundled-files.js";
 import { filesOfBuild, noteGenerations, noteItemFiles, noteLostProperties, noteNamedFiles, noteSolution } from "./item-files.js";
 import { noteMisspeltNames } from "./misspelt.js";
 import { centralMistakes, noteSources, readPackages, type UnitOfApp } from "./packages.js";
@@ -106,6 +107,7 @@ export const dotnet: Framework<DotnetApp> = {
     noteLostProperties(discovery.project, app, of.units);
     noteMisspeltNames(discovery.project, app, filesOfBuild(discovery.project, of.units));
     noteProjectLines(discovery, app, of);
+    noteBundledFiles(discovery, app, of.units);
     noteOtherHead(discovery, app, of);
     if (of.ios) noteDebugEntitlements(discovery.project, app, of.ios);
     noteSolution(discovery.project, app, first.folder);

@@ -181,6 +181,13 @@ export function actionOf(
   return last && { kind: last[0], open: last[1] };
 }
 
+/** The item of a kind that takes a file in. */
+export function itemTaking(build: Evaluated, kind: string, file: string): MsbuildItem | undefined {
+  return actionOf(build, file, [])?.kind === kind
+    ? build.items.findLast((item) => item.kind === kind && item.does === "include" && mayTake(build, item, file))
+    : undefined;
+}
+
 function mayTake(build: Evaluated, item: MsbuildItem, file: string): boolean {
   return matcher(pathOfItem(build, item))(file) && !item.exclude.some((pattern) => matcher(join(build.folder, pattern))(file));
 }

@@ -209,7 +209,7 @@ function entriesOfTarget(context: IosContext, target: IosTarget): { entries: Ent
   // What all configurations share is one entry.
   const entries = [...seen.values()].flatMap((same) => {
     const [first] = same;
-    if (!first || same.length < target.configurations.length || target.configurations.length === 1) return same;
+    if (!first || same.length < target.configurations.length) return same;
     delete first.variant;
     return [first];
   });
