@@ -50,3 +50,13 @@ export const PERMISSION_PAIRS: PermissionPair[] = [
   },
   { capability: "biometrics", android: ["USE_BIOMETRIC", "USE_FINGERPRINT"], ios: ["NSFaceIDUsageDescription"], always: false },
 ];
+
+/**
+ * Packages that have films recorded: iOS asks the app itself for the microphone, Android's recorder is another app. Sources: the setup of each package
+ * (NSMicrophoneUsageDescription for iOS, no RECORD_AUDIO for Android); learn.microsoft.com, "Media picker"; written down 2026-12-02, from memory.
+ */
+export const RECORDERS = {
+  text: "NSMicrophoneUsageDescription",
+  packages: new Set(["image_picker", "react-native-image-picker", "react-native-image-crop-picker", "cordova-plugin-media-capture"]),
+  ofDotnet: /\bI?MediaPicker\b/,
+};

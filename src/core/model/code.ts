@@ -478,6 +478,7 @@ export interface PageFault {
     | "base of the start"
     | "exported method"
     | "undeclared component"
+    | "half"
     | "embedded file"
     | "member"
     | "options"
@@ -492,6 +493,8 @@ export interface PageFault {
   of?: string;
   /** What is there in its place, or what it belongs to. */
   near: string | undefined;
+  /** It may be meant. */
+  unsure?: true;
   at: Place;
 }
 
@@ -656,6 +659,8 @@ export interface CodeFacts {
   /** Calls of the framework's own interfaces in code that both phones run, by the name that SHARED_INTERFACES has for them. */
   sharedCalls: { name: string; at: Place }[];
   oneSidedCalls: { package: string; sdk: string; lacks: "android" | "ios"; name: string; declared: Place; at: Place }[];
+  /** Purpose texts of iOS that the app needs for what another app does on Android, so that no permission goes with them there. */
+  lentPurposes: readonly string[];
   /** Source files of iOS that no target compiles, with a type of theirs that the code of a target uses. */
   outside: { file: string; name: string; at: Place; used: Place }[];
   /** Names in a Unity project that lead nowhere. */

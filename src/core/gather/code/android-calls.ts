@@ -241,11 +241,10 @@ const ASKED_ACTIONS: readonly [form: RegExp, action: string, resolved: boolean][
 ];
 
 /**
- * Helpers of .NET MAUI that ask who takes an action. Source: learn.microsoft.com, "Web authenticator", "Text to speech" (the queries of each, from Android
- * 11 on).
+ * Helpers of .NET MAUI that ask who takes an action. Source: learn.microsoft.com, "Text to speech" (the query, from Android 11 on). A sign-in in the browser goes
+ * on without its query.
  */
 const ACTIONS_OF_HELPERS: readonly [form: RegExp, action: string][] = [
-  [/\bWebAuthenticator\s*\.\s*(?:Default\s*\.\s*)?AuthenticateAsync\s*\(/, "android.support.customtabs.action.CustomTabsService"],
   [/\bTextToSpeech\s*\.\s*(?:Default\s*\.\s*)?(?:SpeakAsync|GetLocalesAsync)\s*\(/, "android.intent.action.TTS_SERVICE"],
 ];
 
@@ -258,7 +257,7 @@ function unseenActionsOfHelpers(
   if (app.kind !== "dotnet" || roots.length === 0 || !schemesQueried(app)) return [];
   return ACTIONS_OF_HELPERS.flatMap(([form, action]): ComponentFault[] => {
     for (const source of sources) {
-      if (source.language !== "csharp" || source.side === "ios" || !/\bI?(?:WebAuthenticator|TextToSpeech)\b/.test(source.text)) continue;
+      if (source.language !== "csharp" || source.side === "ios" || !/\bI?TextToSpeech\b/.test(source.text)) continue;
       const { text, offset } = withDeviceNames(withoutComments(source.text));
       const match = form.exec(text);
       if (match) return actionsQueried(project, app, roots).has(action) ? [] : [fault(source, offset(match.index), "query", action)];

@@ -12,12 +12,15 @@ export function withDeviceNames(code: string): { text: string; offset: (at: numb
   if (held.size === 0) return { text: code, offset: (at) => at };
   const moved: { at: number; by: number }[] = [];
   let by = 0;
-  const text = code.replace(/(?<![\w.])(?:this\s*\.\s*)?(@?[a-z_]\w*)(?=\s*\??\s*\.\s*[A-Z])/g, (whole: string, name: string, at: number) => {
-    const type = held.get(name);
-    if (type === undefined) return whole;
-    by += type.length - whole.length;
-    moved.push({ at: at + by + whole.length, by });
-    return type;
-  });
+  const text = code.replace(
+    /(?<![\w.])(?:this\s*\.\s*)?(@?[a-z_]\w*)(?=\s*\??\s*\.\s*[A-Z])/g,
+    (whole: string, name: string, at: number) => {
+      const type = held.get(name);
+      if (type === undefined) return whole;
+      by += type.length - whole.length;
+      moved.push({ at: at + by + whole.length, by });
+      return type;
+    },
+  );
   return { text, offset: (at) => at - (moved.findLast((one) => one.at <= at)?.by ?? 0) };
 }

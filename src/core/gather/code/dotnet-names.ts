@@ -17,7 +17,7 @@ export function dotnetNames(app: App, classes: ScriptClasses, routes: readonly s
     ...lostParameters(classes),
     ...(app.android ? callbacks(classes) : []),
     ...hiddenCalls(all),
-    ...partialHalves(all),
+    ...partialHalves(all, [...(app.android ? (["Android"] as const) : []), ...(app.ios ? (["iOS"] as const) : [])]),
     ...emptyPages(all),
     ...startFaults(all),
   ];
@@ -109,7 +109,16 @@ function lostParameters(classes: ScriptClasses): PageFault[] {
         const name = part.split("=")[0] ?? "";
         if (!/^\w+$/.test(name) || taken.has(name) || told.has(`${route} ${name}`)) return [];
         told.add(`${route} ${name}`);
-        return [{ what: "route parameter", name, of: route, near: nearest(name, [...taken]), at: source.place(match.index) }];
+        return [
+          {
+            what: "route parameter",
+            name,
+            of: route,
+            near: nearest(name, [...taken]),
+            ...(taken.size === 0 ? { unsure: true as const } : {}),
+            at: source.place(match.index),
+          },
+        ];
       });
     }),
   );
@@ -218,8 +227,54 @@ function namespaceOf(code: string): string {
   return /\bnamespace\s+([\w.]+)/.exec(code)?.[1] ?? "";
 }
 
+/**
+ * Members of a partial class that its part for both phones uses, and that its half for one of them alone has. Source: learn.microsoft.com, "Invoke platform
+ * code" (partial classes and methods: one half for each platform).
+ */
+function lostHalves(all: readonly ScriptCode[], sides: readonly ("Android" | "iOS")[]): PageFault[] {
+  if (sides.length < 2) return [];
+  const sideOf = ({ source }: ScriptCode): string | undefined =>
+    /(?:^|\/)Platforms\/(\w+)\//.exec(source.file)?.[1] ?? /\.(Android|iOS)\.cs$/i.exec(source.file)?.[1];
+  return all.flatMap((whole): PageFault[] => {
+    if (sideOf(whole) !== undefined || !whole.code.includes("partial")) return [];
+    return [...whole.code.matchAll(/\bpartial\s+class\s+(\w+)/g)].flatMap((match): PageFault[] => {
+      const type = match[1] as string;
+      const head = new RegExp(`\\bpartial\\s+class\\s+${type}\\b`);
+      const parts = all.filter(({ code }) => head.test(code));
+      const membersOn = (side: string): Set<string> =>
+        new Set(
+          parts
+            .filter((part) => sideOf(part)?.toLowerCase() === side.toLowerCase())
+            .flatMap(({ code }) => [
+              ...[...code.matchAll(/\b(?:public|internal|private|protected|static)\s[^;{}()=]*?\b(\w+)\s*(?:\(|\{|=>|=|;)/g)].map(
+                ([, name = ""]) => name,
+              ),
+              ...[...code.matchAll(/\bpartial\s+[\w.<>?[\],]+\s+(\w+)\s*\(/g)].map(([, name = ""]) => name),
+            ]),
+        );
+      const others = parts.filter((part) => sideOf(part) === undefined);
+      const used = new Set(others.flatMap(({ code }) => code.match(/\b[A-Z]\w+\b/g) ?? []));
+      const declared = new Set(
+        others.flatMap(({ code }) =>
+          [...code.matchAll(/[\w>?\]]\s+(\w+)\s*(?:\([^()]*\)\s*(?:\{|=>)|\{|=>)/g)].map(([, name = ""]) => name),
+        ),
+      );
+      return sides.flatMap((side): PageFault[] => {
+        const [own, other] = [membersOn(side), membersOn(side === "iOS" ? "Android" : "iOS")];
+        // What stands between conditions of the compiler may be for the other one alone.
+        const lost = [...other].find((name) => used.has(name) && !own.has(name) && !declared.has(name) && name !== type);
+        return lost === undefined || others.some(({ code }) => new RegExp(`#\\s*if[\\s\\S]*\\b${lost}\\b[\\s\\S]*#\\s*endif`).test(code))
+          ? []
+          : [{ what: "half", name: lost, of: type, near: side, at: whole.source.place(match.index) }];
+      });
+    });
+  });
+}
+
 /** Halves of a partial class that lie in another namespace: they are another class. Source: learn.microsoft.com, "Invoke platform code" (partial classes). */
-function partialHalves(all: readonly ScriptCode[]): PageFault[] {
+function partialHalves(all: readonly ScriptCode[], sides: readonly ("Android" | "iOS")[]): PageFault[] {
+  const found = lostHalves(all, sides);
+  if (found.length > 0) return found;
   return all.flatMap(({ source, code }): PageFault[] => {
     if (/(^|\/)Platforms\//.test(source.file)) return [];
     return [...code.matchAll(/\bpartial\s+class\s+(\w+)/g)].flatMap((match): PageFault[] => {

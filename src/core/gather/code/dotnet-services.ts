@@ -6,7 +6,8 @@ import type { ScriptCode } from "./script-classes.js";
 
 /** The type of a value that is given by its name, as its declaration or the function of the app's own says that made it. */
 function typeOfValue(code: string, given: readonly string[], all: readonly ScriptCode[]): string | undefined {
-  const device = given.length === 1 ? /^\s*(?:[\w.]+\.)?([A-Z]\w+)\s*\.\s*(?:Default|Current)\s*$/.exec(given[0] as string)?.[1] : undefined;
+  const device =
+    given.length === 1 ? /^\s*(?:[\w.]+\.)?([A-Z]\w+)\s*\.\s*(?:Default|Current)\s*$/.exec(given[0] as string)?.[1] : undefined;
   if (device !== undefined && DEVICE_SERVICES.has(`I${device}`)) return `I${device}`;
   const name = given.length === 1 ? /^\s*([a-z_]\w*)\s*$/.exec(given[0] as string)?.[1] : undefined;
   const declared =

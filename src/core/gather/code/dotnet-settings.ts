@@ -14,7 +14,8 @@ type Unset = CodeFacts["unsetVariables"];
 const STREAM = /\bGetManifestResourceStream\s*\(/g;
 const ASSET = /\bOpenAppPackageFileAsync\s*\(\s*"([^"\n]+)"\s*\)/g;
 /** Ways to give settings to a builder; of those that are not the first two nobody can tell what they bring. */
-const ADDED = /\.\s*(Add(?:JsonStream|Configuration|JsonFile|InMemoryCollection|EnvironmentVariables|UserSecrets|\w*Configuration\w*))\s*(?:<[^<>()]*>)?\s*\(/g;
+const ADDED =
+  /\.\s*(Add(?:JsonStream|Configuration|JsonFile|InMemoryCollection|EnvironmentVariables|UserSecrets|\w*Configuration\w*))\s*(?:<[^<>()]*>)?\s*\(/g;
 const CERTAIN = /^Add(JsonStream|Configuration)$/;
 
 /** `Configuration["A:B"]`, `config.GetValue<int>("A:B")`, `configuration.GetSection("A")`. */
@@ -26,11 +27,7 @@ const READ =
  * learn.microsoft.com, "Manifest resource names" (root namespace, folders, LogicalName), "Configuration in .NET" (keys with `:`, case-insensitive; what is
  * not there is null).
  */
-export function dotnetSettings(
-  project: ProjectFiles,
-  app: App,
-  sources: readonly SourceFile[],
-): { faults: PageFault[]; unset: Unset } {
+export function dotnetSettings(project: ProjectFiles, app: App, sources: readonly SourceFile[]): { faults: PageFault[]; unset: Unset } {
   if (app.kind !== "dotnet") return { faults: [], unset: [] };
   const classes = new ScriptClasses(sources);
   const all = withoutUncalled(classes.all);
@@ -52,7 +49,9 @@ function lostResources({ bundledFiles }: App, { all }: ScriptClasses): PageFault
       const name = textGiven(code, match.index + match[0].length - 1);
       if (name === undefined || files.some((file) => file.name === name)) return [];
       const last = name.split(".").slice(-2).join(".").toLowerCase();
-      const near = files.find((file) => baseName(file.file).toLowerCase() === last)?.name ?? nearest(
+      const near =
+        files.find((file) => baseName(file.file).toLowerCase() === last)?.name ??
+        nearest(
           name,
           files.flatMap((file) => file.name ?? []),
         );
@@ -80,7 +79,9 @@ function keysAdded(project: ProjectFiles, app: App, all: readonly ScriptCode[]):
           const name = textGiven(code, one.index + one[0].length - 1);
           return app.bundledFiles.find((file) => name !== undefined && file.name === name)?.file;
         }),
-        ...[...code.matchAll(ASSET)].map((one) => app.bundledFiles.find(({ kind, file }) => kind === "asset" && baseName(file) === baseName(one[1] as string))?.file),
+        ...[...code.matchAll(ASSET)].map(
+          (one) => app.bundledFiles.find(({ kind, file }) => kind === "asset" && baseName(file) === baseName(one[1] as string))?.file,
+        ),
       ];
       if (opened.length === 0 || opened.includes(undefined)) return undefined;
       for (const file of opened) if (file !== undefined) files.add(file);
@@ -104,7 +105,8 @@ function unsetSettings(project: ProjectFiles, app: App, all: readonly ScriptCode
     const added = source === setup.source ? placesOfAdding(code, all) : [];
     return [...code.matchAll(READ)].flatMap((match): Unset => {
       const name = match[1] ?? match[3] ?? "";
-      if (told.has(name) || match[2] !== undefined || match[4] !== undefined || /^\s*\?\?/.test(code.slice(match.index + match[0].length))) return [];
+      if (told.has(name) || match[2] !== undefined || match[4] !== undefined || /^\s*\?\?/.test(code.slice(match.index + match[0].length)))
+        return [];
       const isFirst = added.length > 0 && added.every((at) => at > match.index && isInSight(code, match.index, at));
       if (!isFirst && known.keys.has(name.toLowerCase())) return [];
       told.add(name);

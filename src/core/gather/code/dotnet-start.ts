@@ -56,19 +56,25 @@ function windowless(all: readonly ScriptCode[]): PageFault[] {
 function unregisteredHandlers(all: readonly ScriptCode[]): PageFault[] {
   const called = withoutUncalled(all);
   const isOpen = called.some(({ code }) =>
-    [...code.matchAll(/\bAddHandler\s*(<[^<>]*>)?\s*\(\s*([^)]*)/g)].some(([, types, given = ""]) => types === undefined && !/^typeof\b/.test(given)),
+    [...code.matchAll(/\bAddHandler\s*(<[^<>]*>)?\s*\(\s*([^)]*)/g)].some(
+      ([, types, given = ""]) => types === undefined && !/^typeof\b/.test(given),
+    ),
   );
   if (isOpen || !all.some(({ code }) => /\bMauiApp\s*\.\s*CreateBuilder\s*\(/.test(code))) return [];
   return all.flatMap(({ source, code }) =>
-    [...code.matchAll(/\b(?:abstract\s+)?(?:partial\s+)?class\s+(\w+)\s*(?:\([^()]*\)\s*)?:\s*ViewHandler\s*<\s*(\w+)\s*,/g)].flatMap((match): PageFault[] => {
-      const [head, of = "", view = ""] = match;
-      if (head.startsWith("abstract")) return [];
-      const isOwn = all.some((one) => new RegExp(`\\bclass\\s+${view}\\b`).test(one.code));
-      const isAdded = called.some((one) => new RegExp(`\\bAddHandler\\b[^;]*?\\b(?:${of}|${view})\\b`).test(one.code));
-      // One that others extend is registered by their names.
-      const isBase = all.some((one) => new RegExp(`:\\s*${of}\\b`).test(one.code));
-      return !isOwn || isAdded || isBase ? [] : [{ what: "view handler", name: view, of, near: undefined, at: source.place(match.index) }];
-    }),
+    [...code.matchAll(/\b(?:abstract\s+)?(?:partial\s+)?class\s+(\w+)\s*(?:\([^()]*\)\s*)?:\s*ViewHandler\s*<\s*(\w+)\s*,/g)].flatMap(
+      (match): PageFault[] => {
+        const [head, of = "", view = ""] = match;
+        if (head.startsWith("abstract")) return [];
+        const isOwn = all.some((one) => new RegExp(`\\bclass\\s+${view}\\b`).test(one.code));
+        const isAdded = called.some((one) => new RegExp(`\\bAddHandler\\b[^;]*?\\b(?:${of}|${view})\\b`).test(one.code));
+        // One that others extend is registered by their names.
+        const isBase = all.some((one) => new RegExp(`:\\s*${of}\\b`).test(one.code));
+        return !isOwn || isAdded || isBase
+          ? []
+          : [{ what: "view handler", name: view, of, near: undefined, at: source.place(match.index) }];
+      },
+    ),
   );
 }
 

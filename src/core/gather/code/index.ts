@@ -23,7 +23,7 @@ import { flutterAssets } from "./flutter-assets.js";
 import { generatedNames } from "./generated.js";
 import { dependenciesOf } from "./initializers.js";
 import { nativeViews } from "./native-view.js";
-import { guardedRequests, misnamedConstants } from "./permission-requests.js";
+import { guardedRequests, lentPurposes, misnamedConstants } from "./permission-requests.js";
 import { type Match, matchOf } from "./matches.js";
 import { developmentOptions } from "./development-options.js";
 import { misspeltPods, unimportedModules, unseenModules, unseenPods } from "./swift-modules.js";
@@ -389,6 +389,7 @@ function textFacts(project: ProjectFiles, index: FolderIndex, { app, sources, vi
     androidNames: androidNames(project, app, sources),
     systemNames: [...systemNames(app, sources, views), ...csharpNames(app, sources), ...misnamedConstants(sources)],
     requests: app.webPages.length > 0 ? requestsOf(sources) : [],
+    lentPurposes: lentPurposes(app, sources),
     oneSidedCalls: oneSidedCalls(app, sources),
     sharedCalls: sharedCalls(app, sources),
     outside: usedFromOutside(outside, sources),
@@ -626,6 +627,7 @@ function judge(project: ProjectFiles, index: FolderIndex, code: AppCode, texts: 
   settleConditions(app, sources);
   settleSwiftConditions(project, index, app, sources);
   const program = new Program(sources, app.ownPackages);
+  for (const { code: file } of program.files) for (const { name } of file.types) wanted.ownTypes.add(name);
   settleConstants(program);
   facts.autoStarts = autoStartsOf(code, program);
   const entryFunctions = new Set<unknown>();

@@ -48,6 +48,11 @@ function sideFits(name: WantedName, source: SourceFile, call: CodeCall): boolean
   return source.side === "shared" && source.language === "csharp" && call.guards.some(({ kind }) => kind === name.side);
 }
 
+const PLAIN_START = /^(?:start|init|initiali[sz]e|configure)$/i;
+/** Parts of packages' names that are no vendor's. */
+const NO_VENDOR =
+  /^(?:android|client|common|core|maui|microsoft|plugin|system|xamarin|communitytoolkit|extensions|controls|flutter|native|mobile)$/;
+
 /** A call that is named like a start, on something that a package of the app brings, where no sheet tells the package's start. */
 function startLike(call: CodeCall, code: CodeFile, source: SourceFile, wanted: Wanted): Match | undefined {
   if (source.imports.length === 0 || call.assignment) return undefined;
@@ -64,8 +69,17 @@ function startLike(call: CodeCall, code: CodeFile, source: SourceFile, wanted: W
       (entry) => stem(entry.package.split(/[/:]/).at(-1) ?? "") === stem(head) || stem(entry.sdk) === stem(head),
     );
   }
+  // Vendors name their classes after themselves: `GullpostClient` of `Gullpost.Maui`. One that the app has written is its own.
+  const isNamedAfter = !imported && !binding && parts.length === 2 && PLAIN_START.test(last) && !wanted.ownTypes.has(head);
+  if (isNamedAfter && /^[A-Z]/.test(head) && /^(csharp|swift|dart)$/.test(code.language))
+    imported = source.imports.find((entry) =>
+      entry.package.split(/[/:.]/).some((part) => {
+        const name = part.toLowerCase().replace(/sdk|kit|_flutter|flutter_|[-_]/g, "");
+        return name.length >= 5 && !NO_VENDOR.test(name) && head.toLowerCase().startsWith(name) && /^[A-Z]/.test(head.slice(name.length));
+      }),
+    );
   if (!imported || wanted.names.some(({ sdk, kind }) => sdk === imported.sdk && kind === "start")) return undefined;
-  return { sdk: imported.sdk, kind: "heuristicStart", name: call.callee, exact: made === undefined };
+  return { sdk: imported.sdk, kind: "heuristicStart", name: call.callee, exact: made === undefined && !isNamedAfter };
 }
 
 /** The type of an object of the app's own that is set up: `client.init()` where `client` is a `Tide`. Starting one is often no start of the whole. */

@@ -1,5 +1,6 @@
 import { ANDROID_PERMISSION_PREFIX, ASKED_PERMISSIONS, HEALTH_PERMISSIONS } from "../../knowledge/android-permissions.js";
 import { GUARDED_INTERFACES } from "../../knowledge/guarded-interfaces.js";
+import { RECORDERS } from "../../knowledge/permission-pairs.js";
 import { GUARDED_CALLS, PAGE_CAPTURE, PERMISSION_DIALOGS, type GuardedCall } from "../../knowledge/permission-requests.js";
 import { targetOf, type App } from "../../model/app.js";
 import type { Language, PermissionRequest, SystemName } from "../../model/code.js";
@@ -26,7 +27,11 @@ const MAY_ASK: Partial<Record<Language, (text: string) => boolean>> = {
   javascript: OF_PAGES,
   typescript: OF_PAGES,
   tsx: OF_PAGES,
-  csharp: anyOf([/RequestUserPermission|RequestPermissions|\bI(?:Geolocation|MediaPicker|Contacts|Connectivity|Battery|Vibration|HapticFeedback|Flashlight)\b/, ...wordsOf("dotnet"), ...wordsOf("unity")]),
+  csharp: anyOf([
+    /RequestUserPermission|RequestPermissions|\bI(?:Geolocation|MediaPicker|Contacts|Connectivity|Battery|Vibration|HapticFeedback|Flashlight)\b/,
+    ...wordsOf("dotnet"),
+    ...wordsOf("unity"),
+  ]),
 };
 
 /** What the app's own code asks the system for, each once. */
@@ -219,6 +224,14 @@ function called(kind: App["kind"], source: SourceFile, text: string): Guarded[] 
     const match = isMeant && !isReady ? call.pattern.exec(named.text) : null;
     return match ? [{ ...call, at: source.place(named.offset(match.index)) }] : [];
   });
+}
+
+/** Whether the app has films recorded, which on Android another app does. */
+export function lentPurposes({ kind, dependencies }: App, sources: readonly SourceFile[]): string[] {
+  const isLent =
+    dependencies.some(({ name }) => RECORDERS.packages.has(name)) ||
+    sources.some(({ language, text }) => kind === "dotnet" && language === "csharp" && RECORDERS.ofDotnet.test(text));
+  return isLent ? [RECORDERS.text] : [];
 }
 
 /** What pages in the app's web view capture. */

@@ -20,6 +20,8 @@ export interface Wanted {
   names: readonly WantedName[];
   /** Words of which one stands in every file that calls an SDK by a sheet's name. */
   words: Set<string>;
+  /** Types that the app's own code declares, where it is parsed. */
+  ownTypes: Set<string>;
   /** Packages by what an import of them says, per ecosystem. */
   packages: {
     npm: Map<string, Imported>;
@@ -65,7 +67,7 @@ export function wantedOf(app: App, names: readonly WantedName[]): Wanted {
   const words = new Set<string>();
   for (const { segments, kind } of names)
     if (kind !== "import") words.add(segments.length > 1 ? (segments.at(-2) as string) : (segments[0] as string));
-  return { names, words, packages };
+  return { names, words, ownTypes: new Set(), packages };
 }
 
 /** A package under the name by which code takes it in. */

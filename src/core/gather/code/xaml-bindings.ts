@@ -32,11 +32,13 @@ export class XamlBindings {
     let type = stated === undefined ? around : /^\{/.test(stated) ? undefined : (stated.split(":").at(-1) ?? stated);
     // A template shows other data, and so does what states a context of its own.
     if (stated === undefined && /(?:^|:)(?:DataTemplate|ControlTemplate|Style|ResourceDictionary)$|\./.test(element.name)) {
-      if (!/\.(?:Content|Behaviors|ToolbarItems|GestureRecognizers|MenuBarItems|Children|ItemTemplate)$/.test(element.name)) type = undefined;
+      if (!/\.(?:Content|Behaviors|ToolbarItems|GestureRecognizers|MenuBarItems|Children|ItemTemplate)$/.test(element.name))
+        type = undefined;
       if (/ControlTemplate|DataTemplate$/.test(element.name)) type = undefined;
     }
     if (stated === undefined && element.attributes.has("BindingContext")) type = undefined;
-    if (type !== undefined && element.children.some(({ name }) => name.endsWith(".BindingContext")) && stated === undefined) type = undefined;
+    if (type !== undefined && element.children.some(({ name }) => name.endsWith(".BindingContext")) && stated === undefined)
+      type = undefined;
     if (type !== undefined) this.look(element, type, found);
     for (const child of element.children) this.walk(child, type, found);
   }
@@ -44,7 +46,8 @@ export class XamlBindings {
   private look(element: XmlElement, type: string, found: PageFault[]): void {
     for (const [attribute, { value, start }] of element.attributes) {
       const inner = /^\{\s*Binding\s+([^{}]*(?:\{[^{}]*\}[^{}]*)*)\}$/.exec(value)?.[1];
-      if (attribute === "BindingContext" || inner === undefined || /\b(?:Source|RelativeSource|ElementName|x:DataType)\s*=/.test(inner)) continue;
+      if (attribute === "BindingContext" || inner === undefined || /\b(?:Source|RelativeSource|ElementName|x:DataType)\s*=/.test(inner))
+        continue;
       const path = /^\s*(?:Path\s*=\s*)?([A-Za-z_]\w*)(?=\s*(?:[.,[]|$))/.exec(inner)?.[1] ?? /,\s*Path\s*=\s*(\w+)/.exec(inner)?.[1];
       const members = path === undefined || OF_BASES.test(path) ? undefined : this.of(type);
       if (path === undefined || !members || members.has(path)) continue;
@@ -66,7 +69,9 @@ export class XamlBindings {
     const found = new Set<string>();
     let isThere = false;
     for (const { code } of this.classes.all)
-      for (const head of code.matchAll(new RegExp(`\\b(?:class|record(?:\\s+(?:class|struct))?|struct)\\s+${type}\\b([^{;]*)([{;])`, "g"))) {
+      for (const head of code.matchAll(
+        new RegExp(`\\b(?:class|record(?:\\s+(?:class|struct))?|struct)\\s+${type}\\b([^{;]*)([{;])`, "g"),
+      )) {
         isThere = true;
         // A generic type's members may be of its arguments; other types extend one that nobody here has written.
         const [, header = "", open] = head;

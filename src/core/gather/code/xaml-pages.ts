@@ -194,7 +194,8 @@ class XamlPages {
     const near =
       [...this.fonts].find((other) => distance(other, font) <= 2) ??
       this.files.map((file) => baseName(file)).find((name) => /\.(ttf|otf)$/i.test(name) && plainFont(name) === plainFont(font));
-    if (near !== undefined && this.areFontsKnown) this.found.assets.push({ what: "family", asset: font, near, at: placeOf(element, attribute) });
+    if (near !== undefined && this.areFontsKnown)
+      this.found.assets.push({ what: "family", asset: font, near, at: placeOf(element, attribute) });
   }
 
   private pictures(element: XmlElement): void {
@@ -438,7 +439,10 @@ function dataless({ root, behind, type }: Page): PageFault[] {
   if (!behind || type === undefined || data === undefined || !/^(ContentPage|ContentView)$/.test(root.name)) return [];
   const made = new RegExp(`\\b${type}\\s*\\([^()]*?\\b${data}\\s+\\w+`).exec(behind.code);
   const isBound = allElements(root).some(({ attributes }) => [...attributes.values()].some(({ value }) => /^\{\s*Binding\b/.test(value)));
-  return made && isBound && !behind.code.includes("BindingContext") && !allElements(root).some(({ name }) => name.endsWith(".BindingContext"))
+  return made &&
+    isBound &&
+    !behind.code.includes("BindingContext") &&
+    !allElements(root).some(({ name }) => name.endsWith(".BindingContext"))
     ? [{ what: "data of the page", name: type, near: data, at: behind.source.place(made.index) }]
     : [];
 }

@@ -2,6 +2,7 @@ import { brokenFileOf } from "../../derive/incomplete.js";
 import { isWhole } from "../../derive/whole-side.js";
 import { ANDROID_PERMISSION_PREFIX } from "../../knowledge/android-permissions.js";
 import { PERMISSION_PAIRS } from "../../knowledge/permission-pairs.js";
+import type { App } from "../../model/app.js";
 import type { RawFinding } from "../../model/finding.js";
 import { textOf } from "../../model/value.js";
 import { reactNativeExample, iosExample } from "../examples.js";
@@ -72,7 +73,7 @@ export const pairBroken = defineRule({
       } else if (wires.some(({ need, state, wanted }) => need.kind === "permission" && state === "missing" && names.has(wanted))) {
         // The SDK that needs it is reported already.
         continue;
-      } else if (always && filled && permissions.length === 0) {
+      } else if (always && filled && permissions.length === 0 && !isOfRecorder(model, ios)) {
         findings.push({
           side: "android",
           message: `iOS requests ${capability} (${filled.name}), but Android has no ${[...names][0] ?? ""}`,
@@ -85,3 +86,6 @@ export const pairBroken = defineRule({
     return findings;
   },
 });
+
+/** Whether the purpose is that of a recorder of films, which on Android is another app: the app itself needs no permission there. */
+const isOfRecorder = ({ code }: App, keys: readonly string[]): boolean => keys.some((key) => code?.lentPurposes.includes(key) ?? false);

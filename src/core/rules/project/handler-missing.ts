@@ -110,6 +110,10 @@ const PAGES: Record<PageFault["what"], (fault: PageFault) => { message: string; 
     message: `${name} has an intent filter and no attribute ${near}: no manifest declares it`,
     fix: `put [${near}] in front of it`,
   }),
+  half: ({ name, of = "", near = "" }) => ({
+    message: `${of} uses ${name}, which only its half for ${near === "iOS" ? "Android" : "iOS"} has: it is not built for ${near}`,
+    fix: `write ${name} in the half for ${near} too`,
+  }),
   "embedded file": ({ name, near }) => ({
     message: `code opens the embedded file ${name}, which the app does not have: it gets null`,
     fix: chosen(near, "list the file with the build action EmbeddedResource"),
@@ -263,7 +267,7 @@ export const handlerMissing = defineRule({
     });
     const inPages = (code?.pageFaults ?? []).map((fault) => ({
       side: "shared" as const,
-      ...(/^kept|^(options|route parameter|member)$/.test(fault.what) ? { severity: "warning" as const } : {}),
+      ...severityOf(fault),
       ...PAGES[fault.what](fault),
       places: [fault.at],
       subject: `${fault.what} ${fault.name}`,
@@ -271,6 +275,12 @@ export const handlerMissing = defineRule({
     return [...inScenes, ...inIsolates, ...inPages, ...screens(code)];
   },
 });
+
+/** What fails when the code runs is an error; what shows or keeps less than is meant is none. */
+function severityOf({ what, unsure }: PageFault): Pick<RawFinding, "severity"> {
+  if (unsure) return { severity: "note" };
+  return /^(kept .*|options|route parameter|member)$/.test(what) ? { severity: "warning" } : {};
+}
 
 const SCREEN_WORDS = { screen: "no navigator has", route: "no route has", path: "is the beginning of no route", parameter: "no route has" };
 

@@ -34,7 +34,11 @@ function noteFile(app: FactSink, project: DotnetProject, platforms: readonly Pla
 }
 
 /** The name of a resource: the one that its item states, or the project's root namespace with the path. */
-function resourceName(project: DotnetProject, metadata: NonNullable<ReturnType<typeof itemTaking>>["metadata"], file: string): string | undefined {
+function resourceName(
+  project: DotnetProject,
+  metadata: NonNullable<ReturnType<typeof itemTaking>>["metadata"],
+  file: string,
+): string | undefined {
   const path = relativeTo(project.folder, file);
   const stated = metadata.get("LogicalName");
   if (stated) {
