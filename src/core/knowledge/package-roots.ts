@@ -131,6 +131,52 @@ export const PACKAGE_ROOTS: readonly PackageRoot[] = [
     without: "the first page that uses a store fails",
   },
   {
+    // angular.dev, "Setting up HttpClient" (provideHttpClient).
+    ecosystem: "npm",
+    packages: ["@angular/common"],
+    uses: /\binject\(\s*HttpClient\s*\)|[(,]\s*(?:(?:private|public|protected|readonly)\s+)*\w+\s*:\s*HttpClient\b/,
+    root: /\bprovideHttpClient\s*\(|(?<!\{[^{}]*)\bHttpClientModule\b|\bprovide\s*:\s*HttpClient\b/,
+    what: "provideHttpClient()",
+    without: "what asks for the client cannot be made",
+  },
+  {
+    // angular.dev, "Routing", "Define routes" (provideRouter).
+    ecosystem: "npm",
+    packages: ["@angular/router"],
+    uses: /\b(?:Ion)?RouterOutlet\b|\binject\(\s*Router\s*\)|<(?:ion-)?router-outlet\b/,
+    root: /\bprovideRouter\s*\(|\bRouterModule\s*\.\s*forRoot\b/,
+    what: "provideRouter()",
+    without: "no page is shown",
+  },
+  {
+    // ionicframework.com, "Angular standalone" (provideIonicAngular), "Angular quickstart" (IonicModule.forRoot).
+    ecosystem: "npm",
+    packages: ["@ionic/angular"],
+    from: 7,
+    uses: /\bIonApp\b|<ion-app\b/,
+    root: /\bprovideIonicAngular\s*\(|\bIonicModule\s*\.\s*forRoot\b/,
+    what: "provideIonicAngular()",
+    without: "its components have no settings, and overlays cannot be made",
+  },
+  {
+    // The documents of ngx-translate, "Installation" (forRoot, provideTranslateService).
+    ecosystem: "npm",
+    packages: ["@ngx-translate/core"],
+    uses: /\bTranslate(?:Module|Pipe|Directive|Service)\b/,
+    root: /\bTranslateModule\s*\.\s*forRoot\b|\bprovideTranslateService\s*\(|\bprovide\s*:\s*TranslateService\b/,
+    what: "TranslateModule.forRoot()",
+    without: "the first page with a text cannot be made",
+  },
+  {
+    // capacitorjs.com, "Push Notifications" (register: the token comes by the event `registration`).
+    ecosystem: "npm",
+    packages: ["@capacitor/push-notifications"],
+    uses: /\bPushNotifications\s*\.\s*addListener\(\s*["']registration["']/,
+    root: /\bPushNotifications\s*\??\.\s*register\b|\{[^{}]*\bregister\b[^{}]*\}\s*=\s*PushNotifications\b/,
+    what: "PushNotifications.register()",
+    without: "no token ever comes",
+  },
+  {
     // ionicframework.com, "Vue quickstart" (IonicVue).
     ecosystem: "npm",
     packages: ["@ionic/vue"],

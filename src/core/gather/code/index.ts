@@ -66,6 +66,8 @@ import { androidNames } from "./android-names.js";
 import { systemNames } from "./system-names.js";
 import { settleSwiftConditions } from "./swift-conditions.js";
 import { unnamedClasses } from "./unnamed-classes.js";
+import { angularFaults } from "./angular.js";
+import { lostPluginEvents } from "./plugin-events.js";
 import { dartEnvironment } from "./dart-environment.js";
 import { dotnetSettings } from "./dotnet-settings.js";
 import { lackingRoots } from "./package-roots.js";
@@ -357,6 +359,7 @@ type TextFacts = ReturnType<typeof textFacts>;
 function textFacts(project: ProjectFiles, index: FolderIndex, { app, sources, views, outside }: AppCode) {
   const pages = xamlPages(project, index, app, sources);
   const settings = dotnetSettings(project, app, sources);
+  const angular = angularFaults(project, app, sources);
   return {
     imports: importFacts(sources),
     elsewhere: [
@@ -370,10 +373,10 @@ function textFacts(project: ProjectFiles, index: FolderIndex, { app, sources, vi
     ],
     missingImports: [...frameworkImports(project, app, sources), ...unimportedModules(app, sources)],
     ...generatedNames(app, sources),
-    lackingRoots: [...lackingRoots(app, sources, pages.texts), ...lackingSteps(project, app, sources)],
-    lostScreens: lostScreens(app, sources),
+    lackingRoots: [...lackingRoots(app, sources, pages.texts), ...angular.roots, ...lackingSteps(project, app, sources)],
+    lostScreens: [...lostScreens(app, sources), ...angular.screens],
     unsetVariables: [...dartEnvironment(project, app, sources), ...settings.unset],
-    lostImports: lostImports(project, index, app, sources),
+    lostImports: [...lostImports(project, index, app, sources), ...angular.imports],
     assets: [
       ...flutterAssets(project, app, sources),
       ...applePictures(project, index, app, sources),
@@ -381,8 +384,9 @@ function textFacts(project: ProjectFiles, index: FolderIndex, { app, sources, vi
       ...scriptFonts(project, index, app, sources),
       ...scriptPictures(project, index, app, sources),
       ...pages.assets,
+      ...angular.assets,
     ],
-    pageFaults: [...pages.faults, ...settings.faults],
+    pageFaults: [...pages.faults, ...settings.faults, ...angular.faults, ...lostPluginEvents(app, sources)],
     isolateHandlers: isolateHandlers(app, sources),
     debugOptions: [...developmentOptions(app, sources), ...developerTools(app, sources)],
     network: networkUse(app, sources),

@@ -7,6 +7,9 @@ import type { SourceFile } from "./sources.js";
 /** A statement of a script that takes names from another one, for itself or to hand them on, but for those of types alone. */
 const IMPORT = /^[ \t]*(?:import|export)\s+(?!type\b)(?:([A-Za-z_$][\w$]*)\s*,?\s*)?(?:\{([^{}]*)\}\s*)?from\s*(["'])([^"'\n]+)\3/gm;
 
+/** A name that is taken from a script when it is loaded: `import("./account").then((m) => m.AccountPage)`. */
+const LOADED = /\bimport\(\s*(["'])([^"'\n]+)\1\s*\)\s*\.\s*then\(\s*(?:\(\s*)?(\w+)\s*(?:\)\s*)?=>\s*\3\s*\.\s*(\w+)/g;
+
 /** What gives out names that nobody sees here. Sources: nodejs.org, "CommonJS modules"; typescriptlang.org, "export =". */
 const OPEN = /\bexports\b|\bexport\s*=|\bexport\s+import\b/;
 
@@ -34,7 +37,15 @@ export class Exports {
   /** The names that a script takes from files of the app's own and that these do not have: they are undefined when it runs. */
   lostIn(source: SourceFile): LostName[] {
     let plain: string | undefined;
-    return [...source.text.matchAll(IMPORT)].flatMap((match): LostName[] => {
+    const loaded = [...source.text.matchAll(LOADED)].flatMap((match): LostName[] => {
+      const [whole, , specifier = "", , name = ""] = match;
+      const file = this.resolve(specifier, source.file);
+      const given = file === undefined ? undefined : this.of(file);
+      if (file === undefined || given === undefined || given.has(name) || !standsInCode(match, (plain ??= withoutComments(source.text))))
+        return [];
+      return [{ name, from: file, offset: match.index + whole.length - name.length }];
+    });
+    const taken = [...source.text.matchAll(IMPORT)].flatMap((match): LostName[] => {
       const [, whole, list = "", , specifier = ""] = match;
       const file = this.resolve(specifier, source.file);
       const given = file === undefined ? undefined : this.of(file);
@@ -44,6 +55,7 @@ export class Exports {
       if (lost.length === 0 || !standsInCode(match, (plain ??= withoutComments(source.text)))) return [];
       return lost.map((name) => ({ name, from: file, offset: match.index + match[0].indexOf(name, 6) }));
     });
+    return [...taken, ...loaded];
   }
 
   /** The names that a file gives out; `undefined` where it may give out others. */

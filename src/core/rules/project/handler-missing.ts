@@ -110,6 +110,34 @@ const PAGES: Record<PageFault["what"], (fault: PageFault) => { message: string; 
     message: `${name} has an intent filter and no attribute ${near}: no manifest declares it`,
     fix: `put [${near}] in front of it`,
   }),
+  provider: ({ name, near = "" }) => ({
+    message: `${near} asks for ${name}, which nothing provides: it cannot be made`,
+    fix: `write @Injectable({ providedIn: "root" }) above ${name}, or list it among the providers`,
+  }),
+  unprovided: ({ name, near = "" }) => ({
+    message: `${name} is written, and nothing of the app names it: it never runs`,
+    fix: `add ${near} to the providers`,
+  }),
+  "replaced value": ({ name, of = "", near = "" }) => ({
+    message: `code takes ${name} from ${near}, but ${of}, which the build that ships has in its place, does not define it`,
+    fix: `define ${name} in ${of}`,
+  }),
+  text: ({ name, of = "", near }) => ({
+    message: `a page asks for the text ${name}, which no file in ${of} has: its key is shown`,
+    fix: chosen(near, `add ${name} to the files of texts`),
+  }),
+  "root element": ({ name, of = "", near = "" }) => ({
+    message: `the app begins with ${near}, but ${of} has no <${name}>: the page stays empty`,
+    fix: `write <${name}></${name}> into the body of the page`,
+  }),
+  "plugin event": ({ name, of = "", near }) => ({
+    message: `${of} sends no event ${name}: the listener is never called`,
+    fix: chosen(near, "write the name of an event that it sends"),
+  }),
+  icon: ({ name, near }) => ({
+    message: `a page shows the icon ${name}, which nothing adds: its place stays empty`,
+    fix: chosen(near, "hand the icon to addIcons"),
+  }),
   half: ({ name, of = "", near = "" }) => ({
     message: `${of} uses ${name}, which only its half for ${near === "iOS" ? "Android" : "iOS"} has: it is not built for ${near}`,
     fix: `write ${name} in the half for ${near} too`,
@@ -226,7 +254,7 @@ export const handlerMissing = defineRule({
   severity: "error",
   title: "A handler that is called by its name is not found",
   looksAt:
-    "In Unity, names that stand as texts: methods that events in scenes and prefabs call, against the script's class and those that it extends; methods for Invoke and coroutines, and coroutines that are called like methods; scenes that code loads, against the list of the build; tags; objects and methods that native code sends messages to; methods that are to run at the start and are not static; keys that code takes from an asset of settings and that have no value there; assemblies and classes of link.xml. Scenes that are not in the build are left out, names that are worked out, and classes of which a part is not in the files. In .NET, methods of events, classes, fonts and web pages that pages name, services that constructors of registered classes or code ask for and nothing registers, classes of one platform's folder that shared code uses, resources and their dictionaries, routes of a shell, the activity that a sign-in in the browser comes back to, overrides that hide the start of the framework, halves of a class in another namespace, the app that the builder is told, the classes that start it, components with an intent filter that no attribute declares, methods that the system calls by a selector, embedded files that code opens, options that nothing configures, handlers of own views, windows, what pages bind to in the type that they state, parameters of routes, what the trimmer's description keeps. Screens of React Navigation and routes of go_router that code asks for by names that are nowhere. In Flutter, functions that are handed to another isolate: they need a name, and the mark that keeps them in a release build.",
+    "In Unity, names that stand as texts: methods that events in scenes and prefabs call, against the script's class and those that it extends; methods for Invoke and coroutines, and coroutines that are called like methods; scenes that code loads, against the list of the build; tags; objects and methods that native code sends messages to; methods that are to run at the start and are not static; keys that code takes from an asset of settings and that have no value there; assemblies and classes of link.xml. Scenes that are not in the build are left out, names that are worked out, and classes of which a part is not in the files. In .NET, methods of events, classes, fonts and web pages that pages name, services that constructors of registered classes or code ask for and nothing registers, classes of one platform's folder that shared code uses, resources and their dictionaries, routes of a shell, the activity that a sign-in in the browser comes back to, overrides that hide the start of the framework, halves of a class in another namespace, the app that the builder is told, the classes that start it, components with an intent filter that no attribute declares, methods that the system calls by a selector, embedded files that code opens, options that nothing configures, handlers of own views, windows, what pages bind to in the type that they state, parameters of routes, what the trimmer's description keeps. In pages made with Angular, services that nothing provides, handlers of errors and requests that nothing names, values that the file for the shipped build lacks, texts, the element of the first component; events that plugins of Capacitor do not send. Screens of React Navigation and routes of go_router and Angular that code asks for by names that are nowhere. In Flutter, functions that are handed to another isolate: they need a name, and the mark that keeps them in a release build.",
   silentFor: "Apps of every other kind, and navigators whose names are worked out.",
   why: "The name is plain text, which no compiler checks: the button does nothing, or nothing happens in the background.",
   advice:
@@ -279,7 +307,7 @@ export const handlerMissing = defineRule({
 /** What fails when the code runs is an error; what shows or keeps less than is meant is none. */
 function severityOf({ what, unsure }: PageFault): Pick<RawFinding, "severity"> {
   if (unsure) return { severity: "note" };
-  return /^(kept .*|options|route parameter|member)$/.test(what) ? { severity: "warning" } : {};
+  return /^(kept .*|options|route parameter|member|text|unprovided|icon)$/.test(what) ? { severity: "warning" } : {};
 }
 
 const SCREEN_WORDS = { screen: "no navigator has", route: "no route has", path: "is the beginning of no route", parameter: "no route has" };

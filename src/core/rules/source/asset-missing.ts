@@ -17,6 +17,10 @@ const WORDS: Record<AssetFault["what"], (asset: string, near: string) => { messa
     message: `pubspec.yaml lists the asset ${asset}, which is not there: the build stops`,
     fix: `put it there, or take it out of the list`,
   }),
+  uncopied: (asset: string) => ({
+    message: `a page shows ${asset}, which the builder does not copy into the app`,
+    fix: "list its folder among the assets in angular.json",
+  }),
   absent: (asset) => ({ message: `the app loads the asset ${asset}, which is not there`, fix: "write the name of a file that is there" }),
   unlisted: (asset) => ({
     message: `code loads the asset ${asset}, which pubspec.yaml does not list: it is not in the app`,
