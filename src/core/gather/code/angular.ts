@@ -8,7 +8,6 @@ import { closing } from "../../syntax/code/callee.js";
 import { withoutComments } from "../../syntax/comments.js";
 import { at, entriesOf, itemsOf, textAt, type Data } from "../../syntax/data.js";
 import type { ProjectFiles } from "../project-files.js";
-import { angularBuilder } from "../frameworks/page-builder.js";
 import { majorOf } from "./package-roots.js";
 import { isScript, type SourceFile } from "./sources.js";
 
@@ -47,7 +46,7 @@ export function angularFaults(project: ProjectFiles, app: App, sources: readonly
     faults: [
       ...unprovidedServices(scripts),
       ...unprovidedClasses(scripts),
-      ...lostValues(project, app.shared.folder, scripts),
+      ...lostValues(project, builder, scripts),
       ...lostTexts(project, app.shared.folder, components.templates, scripts),
       ...unaddedIcons(scripts, components.templates),
       ...rootOfPage(project, app.shared.folder, builder, scripts),
@@ -59,8 +58,16 @@ export function angularFaults(project: ProjectFiles, app: App, sources: readonly
   };
 }
 
+interface Builder {
+  /** The file with its settings. */
+  file: string;
+  options: Data;
+  /** Files that the build which ships takes in place of others. */
+  replaced: { file: string; by: string }[];
+}
+
 /** What builds the pages of the one application of the workspace. */
-function builderOf(project: ProjectFiles, folder: string): { file: string; options: Data } | undefined {
+function builderOf(project: ProjectFiles, folder: string): Builder | undefined {
   const file = join(folder, "angular.json");
   const root = project.tree.isFile(file) ? project.json(file)?.root : undefined;
   const [only, ...others] = entriesOf(at(root, "projects")).flatMap(([, { value }]) => {
@@ -68,7 +75,12 @@ function builderOf(project: ProjectFiles, folder: string): { file: string; optio
     return target && textAt(value, "projectType") !== "library" ? [target] : [];
   });
   const options = only && at(only, "options");
-  return options && others.length === 0 ? { file, options } : undefined;
+  if (!options || others.length > 0) return undefined;
+  const replaced = itemsOf(at(only, "configurations", "production", "fileReplacements")).flatMap((item) => {
+    const [own, by] = [textAt(item, "replace"), textAt(item, "with")];
+    return own === undefined || by === undefined ? [] : [{ file: join(folder, own), by: join(folder, by) }];
+  });
+  return { file, options, replaced };
 }
 
 /** Templates of components, with the files that their decorators name and that are not there. */
@@ -180,8 +192,8 @@ function isImported(text: string, index: number): boolean {
 }
 
 /** Values of the file for development that the one in its place lacks in the build that ships. */
-function lostValues(project: ProjectFiles, folder: string, scripts: readonly Text[]): PageFault[] {
-  return (angularBuilder(project, folder)?.replaced ?? []).flatMap(({ file, by }): PageFault[] => {
+function lostValues(project: ProjectFiles, builder: Builder | undefined, scripts: readonly Text[]): PageFault[] {
+  return (builder?.replaced ?? []).flatMap(({ file, by }): PageFault[] => {
     const [own, other] = [keysOf(project.text(file)?.text), keysOf(project.text(by)?.text)];
     if (!own || !other) return [];
     return [...own].flatMap((name): PageFault[] => {
@@ -289,13 +301,13 @@ function unlikeMajors({ dependencies }: App, major: number): CodeFacts["lackingR
 }
 
 /** The page that the builder begins with. */
-function pageOf(project: ProjectFiles, folder: string, builder: ReturnType<typeof builderOf>): ReturnType<ProjectFiles["text"]> {
+function pageOf(project: ProjectFiles, folder: string, builder: Builder | undefined): ReturnType<ProjectFiles["text"]> {
   const stated = builder && (textAt(builder.options, "index") ?? textAt(builder.options, "index", "input"));
   return project.text(join(folder, stated ?? "src/index.html"));
 }
 
 /** The element of the component that the app begins with, which the page has to have. */
-function rootOfPage(project: ProjectFiles, folder: string, builder: ReturnType<typeof builderOf>, scripts: readonly Text[]): PageFault[] {
+function rootOfPage(project: ProjectFiles, folder: string, builder: Builder | undefined, scripts: readonly Text[]): PageFault[] {
   const page = pageOf(project, folder, builder);
   const begun = scripts.flatMap(
     ({ text }) => /\bbootstrapApplication\(\s*(\w+)/.exec(text)?.[1] ?? /\bbootstrap\s*:\s*\[\s*(\w+)\s*,?\s*\]/.exec(text)?.[1] ?? [],
@@ -315,7 +327,7 @@ function rootOfPage(project: ProjectFiles, folder: string, builder: ReturnType<t
 function lackingParts(
   project: ProjectFiles,
   folder: string,
-  builder: ReturnType<typeof builderOf>,
+  builder: Builder | undefined,
   scripts: readonly Text[],
   major: number,
 ): CodeFacts["lackingRoots"] {
@@ -363,23 +375,29 @@ const GOES =
   /\bnavigateByUrl\(\s*(["'`])\/([^"'`?#/$]*)|\b(?:navigate|createUrlTree|navigate(?:Forward|Back|Root))\(\s*\[?\s*(["'`])\/([^"'`?#/$]*)/g;
 const LINKS = /\brouterLink\s*=\s*(["'])\/([^"'?#/{]*)|\[routerLink\]\s*=\s*"\s*\[?\s*(')\/([^'?#/]*)/g;
 
-/** Paths and parameters that no route has, where all routes are written out. */
-function lostRoutes(scripts: readonly Text[], templates: readonly Text[]): CodeFacts["lostScreens"] {
+/** The first parts of the paths of all routes, and their parameters; `undefined` where one takes any, or is worked out. */
+function routesWritten(scripts: readonly Text[]): { first: Set<string>; parameters: Set<string> } | undefined {
   const first = new Set<string>();
   const parameters = new Set<string>();
   for (const { text } of scripts) {
     if (!/\bRoutes\b|\bRoute\[\]|\bprovideRouter\b|\bRouterModule\b/.test(text)) continue;
     for (const match of text.matchAll(/(?<![\w.])path\s*:\s*(?:(["'`])([^"'`$]*)\1|([^,\s}]))/g)) {
       const path = match[2];
-      if (path === undefined || path === "**") return [];
-      const parts = path.split("/").filter(Boolean);
-      if (parts[0]?.startsWith(":")) return [];
+      const parts = path?.split("/").filter(Boolean) ?? [];
+      if (path === undefined || path === "**" || parts[0]?.startsWith(":")) return undefined;
       if (parts[0] !== undefined) first.add(parts[0]);
       for (const part of parts) if (part.startsWith(":")) parameters.add(part.slice(1));
     }
-    if (/\bmatcher\s*:/.test(text)) return [];
+    if (/\bmatcher\s*:/.test(text)) return undefined;
   }
-  if (first.size === 0) return [];
+  return first.size > 0 ? { first, parameters } : undefined;
+}
+
+/** Paths and parameters that no route has, where all routes are written out. */
+function lostRoutes(scripts: readonly Text[], templates: readonly Text[]): CodeFacts["lostScreens"] {
+  const routes = routesWritten(scripts);
+  if (!routes) return [];
+  const { first, parameters } = routes;
   const told = new Set<string>();
   const found: CodeFacts["lostScreens"] = [];
   const look = (what: "path" | "parameter", name: string, known: ReadonlySet<string>, { source }: Text, index: number): void => {
@@ -398,12 +416,7 @@ function lostRoutes(scripts: readonly Text[], templates: readonly Text[]): CodeF
 }
 
 /** Pictures that pages show and no file is, or that the builder does not copy. */
-function lostPictures(
-  project: ProjectFiles,
-  folder: string,
-  builder: ReturnType<typeof builderOf>,
-  templates: readonly Text[],
-): AssetFault[] {
+function lostPictures(project: ProjectFiles, folder: string, builder: Builder | undefined, templates: readonly Text[]): AssetFault[] {
   const assets = builder && at(builder.options, "assets");
   if (!builder) return [];
   const inputs = assets ? itemsOf(assets).map((item) => textAt(item) ?? textAt(item, "input") ?? "") : [];

@@ -294,6 +294,7 @@ function scriptEntries(app: App, program: Program, add: Add): void {
     const file = { source, code, index: -1 };
     add(file, "shared", "launch", 10, baseName(source.file));
     addRoot(code, program, source, file, add);
+    addComponent(code, program, add);
   }
 
   function hasIndex(): boolean {
@@ -349,6 +350,31 @@ function addRoot(
         add({ source: home.source, code: home.code, index }, "shared", "launch", 20, `root component ${name}`);
     });
   }
+}
+
+/**
+ * The component that Angular begins with, by itself or as that of a module, and what it is called for first. Source: angular.dev, "Bootstrapping an application",
+ * "Component lifecycle".
+ */
+function addComponent(code: CodeFile, program: Program, add: Add): void {
+  const begun = code.calls.find(({ callee }) => /^(?:bootstrapApplication|(?:[\w.()]+\.)?bootstrapModule)$/.test(callee));
+  const name = /^\s*(\w+)\s*$/.exec(begun?.arguments[0]?.text ?? "")?.[1];
+  if (begun === undefined || name === undefined) return;
+  const roots = /bootstrapModule$/.test(begun.callee)
+    ? program.types(name).flatMap(({ code: home }) => /\bbootstrap\s*:\s*\[\s*(\w+)\s*,?\s*\]/.exec(home.plain)?.[1] ?? [])
+    : [name];
+  for (const root of roots)
+    for (const { source, code: home } of program.types(root))
+      home.functions.forEach((fn, index) => {
+        if (fn.type === root && /^(?:constructor|ngOnInit|ngAfterViewInit)$/.test(fn.name))
+          add(
+            { source, code: home, index },
+            "shared",
+            "launch",
+            fn.name === "constructor" ? 20 : fn.name === "ngOnInit" ? 21 : 22,
+            `${root}.${fn.name}`,
+          );
+      });
 }
 
 /** The widget that `runApp` shows, and its state. */

@@ -471,6 +471,14 @@ function mentionsOfStarts(
 /** Words of one statement stand at most so many characters apart. */
 const NEAR = 300;
 
+/** Whether a name is followed by a call of another method than `init`, and nothing close behind is called so. */
+function isOfOther(plain: string, end: number): boolean {
+  const member = /^\s*\??\.\s*([a-z]\w*)\s*\(/.exec(plain.slice(end, end + 60))?.[1];
+  return (
+    member !== undefined && !/^(?:init|shared|instance|default|get)/i.test(member) && !/\binit\w*\s*\(/.test(plain.slice(end, end + NEAR))
+  );
+}
+
 /** Whether a word stands in an import or names what is declared: neither calls anything. */
 function isDeclared(code: CodeFile, plain: string, from: number, word: string): boolean {
   if (code.functions.some((fn) => fn.name === word && fn.from <= from && from < fn.from + 200 && !/[{=]/.test(plain.slice(fn.from, from))))
@@ -504,6 +512,8 @@ function mentionOf({ text, code }: SourceFile, segments: readonly string[]): num
       if ((type !== undefined || code?.values.get(head)) && !segments.includes(head) && !segments.includes(type ?? "")) return true;
     }
     if (code && isDeclared(code, plain, from, word)) return true;
+    // Of `Maps.init` what else is called on it is no mention.
+    if (word === first && code && segments.length > 1 && segments.at(-1) === "init" && isOfOther(plain, from + word.length)) return true;
     const before = /([A-Za-z_$][\w$]*)\s*(?:\??\.|::|\s)\s*$/.exec(plain.slice(Math.max(0, from - 80), from))?.[1];
     if (before === undefined || segments.includes(before) || code === undefined || code === null) return false;
     return word !== first && (/^[A-Z]/.test(before) || heads.has(before));

@@ -69,17 +69,34 @@ function startLike(call: CodeCall, code: CodeFile, source: SourceFile, wanted: W
       (entry) => stem(entry.package.split(/[/:]/).at(-1) ?? "") === stem(head) || stem(entry.sdk) === stem(head),
     );
   }
-  // Vendors name their classes after themselves: `GullpostClient` of `Gullpost.Maui`. One that the app has written is its own.
-  const isNamedAfter = !imported && !binding && parts.length === 2 && PLAIN_START.test(last) && !wanted.ownTypes.has(head);
-  if (isNamedAfter && /^[A-Z]/.test(head) && /^(csharp|swift|dart)$/.test(code.language))
-    imported = source.imports.find((entry) =>
-      entry.package.split(/[/:.]/).some((part) => {
-        const name = part.toLowerCase().replace(/sdk|kit|_flutter|flutter_|[-_]/g, "");
-        return name.length >= 5 && !NO_VENDOR.test(name) && head.toLowerCase().startsWith(name) && /^[A-Z]/.test(head.slice(name.length));
-      }),
-    );
+  const namedAfter = imported || binding ? undefined : vendorOf(parts, code, source, wanted);
+  imported ??= namedAfter;
   if (!imported || wanted.names.some(({ sdk, kind }) => sdk === imported.sdk && kind === "start")) return undefined;
-  return { sdk: imported.sdk, kind: "heuristicStart", name: call.callee, exact: made === undefined && !isNamedAfter };
+  return { sdk: imported.sdk, kind: "heuristicStart", name: call.callee, exact: made === undefined && namedAfter === undefined };
+}
+
+/** Vendors name their classes after themselves: `GullpostClient` of `Gullpost.Maui`. One that the app has written is its own. */
+function vendorOf(
+  parts: readonly string[],
+  { language }: CodeFile,
+  { imports }: SourceFile,
+  { ownTypes }: Wanted,
+): SourceFile["imports"][number] | undefined {
+  const [head = "", verb = "", more] = parts;
+  if (
+    more !== undefined ||
+    !PLAIN_START.test(verb) ||
+    ownTypes.has(head) ||
+    !/^[A-Z]/.test(head) ||
+    !/^(csharp|swift|dart)$/.test(language)
+  )
+    return undefined;
+  return imports.find((entry) =>
+    entry.package.split(/[/:.]/).some((part) => {
+      const name = part.toLowerCase().replace(/sdk|kit|_flutter|flutter_|[-_]/g, "");
+      return name.length >= 5 && !NO_VENDOR.test(name) && head.toLowerCase().startsWith(name) && /^[A-Z]/.test(head.slice(name.length));
+    }),
+  );
 }
 
 /** The type of an object of the app's own that is set up: `client.init()` where `client` is a `Tide`. Starting one is often no start of the whole. */
