@@ -51,7 +51,13 @@ export function angularFaults(project: ProjectFiles, app: App, sources: readonly
       ...unaddedIcons(scripts, components.templates),
       ...rootOfPage(project, app.shared.folder, builder, scripts),
     ],
-    roots: [...lackingParts(project, app.shared.folder, builder, scripts, majorOf(core)), ...unlikeMajors(app, majorOf(core))],
+    roots: [
+      ...(declares(app, "zone.js") && majorOf(core) > 0 && majorOf(core) < ZONELESS_SINCE
+        ? lackingZone(project, app.shared.folder, builder, scripts)
+        : []),
+      ...lackingBase(project, app.shared.folder, builder, scripts),
+      ...unlikeMajors(app, majorOf(core)),
+    ],
     screens: lostRoutes(scripts, components.templates),
     imports: components.lost,
     assets: lostPictures(project, app.shared.folder, builder, components.templates),
@@ -323,52 +329,62 @@ function rootOfPage(project: ProjectFiles, folder: string, builder: Builder | un
   });
 }
 
-/** What brings changes to the screen, and the base of the page's routes. */
-function lackingParts(
+const declares = ({ dependencies }: App, name: string): boolean => dependencies.some((one) => one.ecosystem === "npm" && one.name === name);
+
+/** From this major version on nothing is asked of a zone. */
+const ZONELESS_SINCE = 21;
+
+const BEGINS = /\bbootstrapApplication\s*\(|\bbootstrapModule\s*\(/;
+
+/** What brings changes to the screen, where the app declares it and nothing takes it in. */
+function lackingZone(
   project: ProjectFiles,
   folder: string,
   builder: Builder | undefined,
   scripts: readonly Text[],
-  major: number,
 ): CodeFacts["lackingRoots"] {
   const has = (form: RegExp): boolean => scripts.some(({ text }) => form.test(text));
-  const found: CodeFacts["lackingRoots"] = [];
   const polyfills = builder && at(builder.options, "polyfills");
   const named = polyfills ? [textAt(polyfills) ?? "", ...itemsOf(polyfills).map((item) => textAt(item) ?? "")] : [];
-  const isBegun = has(/\bbootstrapApplication\s*\(|\bbootstrapModule\s*\(/);
-  const isInFile = named.some((file) => file.endsWith(".ts") && /\bzone\.js\b/.test(project.text(join(folder, file))?.text ?? "zone.js"));
-  if (
-    builder &&
-    isBegun &&
-    major > 0 &&
-    major < 21 &&
-    !named.some((name) => name.startsWith("zone.js")) &&
-    !isInFile &&
-    !has(/["']zone\.js|\bprovide(?:Experimental)?ZonelessChangeDetection\b|\bngZone\s*:\s*["']noop/)
-  )
-    found.push({
-      package: "@angular/core",
-      what: "zone.js among the polyfills",
-      without: "the app does not begin",
-      at: startOf(builder.file),
-      isStep: true,
-    });
+  const isTaken = named.some(
+    (name) =>
+      name.startsWith("zone.js") || (name.endsWith(".ts") && /\bzone\.js\b/.test(project.text(join(folder, name))?.text ?? "zone.js")),
+  );
+  if (!builder || isTaken || !has(BEGINS)) return [];
+  return has(/["']zone\.js|\bprovide(?:Experimental)?ZonelessChangeDetection\b|\bngZone\s*:\s*["']noop/)
+    ? []
+    : [
+        {
+          package: "@angular/core",
+          what: "zone.js among the polyfills",
+          without: "the app does not begin",
+          at: startOf(builder.file),
+          isStep: true,
+        },
+      ];
+}
+
+/** The address that the routes of the page begin with. */
+function lackingBase(
+  project: ProjectFiles,
+  folder: string,
+  builder: Builder | undefined,
+  scripts: readonly Text[],
+): CodeFacts["lackingRoots"] {
+  const has = (form: RegExp): boolean => scripts.some(({ text }) => form.test(text));
   const page = pageOf(project, folder, builder);
-  if (
-    page &&
-    isBegun &&
-    has(/\bprovideRouter\s*\(|\bRouterModule\s*\.\s*forRoot\b/) &&
-    !/<base\b/i.test(page.text) &&
-    !has(/\bAPP_BASE_HREF\b|\bwithHashLocation\b|\buseHash\s*:\s*true/)
-  )
-    found.push({
-      package: "@angular/router",
-      what: '<base href="/"> in the page',
-      without: "the router fails when it begins",
-      at: startOf(page.file),
-      isStep: true,
-    });
-  return found;
+  if (!page || !has(BEGINS) || !has(/\bprovideRouter\s*\(|\bRouterModule\s*\.\s*forRoot\b/) || /<base\b/i.test(page.text)) return [];
+  return has(/\bAPP_BASE_HREF\b|\bwithHashLocation\b|\buseHash\s*:\s*true/)
+    ? []
+    : [
+        {
+          package: "@angular/router",
+          what: '<base href="/"> in the page',
+          without: "the router fails when it begins",
+          at: startOf(page.file),
+          isStep: true,
+        },
+      ];
 }
 
 const GOES =
