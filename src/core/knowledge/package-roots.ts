@@ -135,7 +135,7 @@ export const PACKAGE_ROOTS: readonly PackageRoot[] = [
     ecosystem: "npm",
     packages: ["@angular/common"],
     uses: /\binject\(\s*HttpClient\s*\)|[(,]\s*(?:(?:private|public|protected|readonly)\s+)*\w+\s*:\s*HttpClient\b/,
-    root: /\bprovideHttpClient\s*\(|(?<!\{[^{}]*)\bHttpClientModule\b|\bprovide\s*:\s*HttpClient\b/,
+    root: /\bprovideHttpClient\s*\(|[[,(]\s*HttpClientModule\b|\bprovide\s*:\s*HttpClient\b/,
     what: "provideHttpClient()",
     without: "what asks for the client cannot be made",
   },

@@ -48,7 +48,7 @@ export function angularFaults(project: ProjectFiles, app: App, sources: readonly
       ...unprovidedClasses(scripts),
       ...lostValues(project, builder, scripts),
       ...lostTexts(project, app.shared.folder, components.templates, scripts),
-      ...unaddedIcons(scripts, components.templates),
+      ...unaddedIcons(project, builder, scripts, components.templates),
       ...rootOfPage(project, app.shared.folder, builder, scripts),
     ],
     roots: [
@@ -155,9 +155,8 @@ function isUnprovided(name: string, home: string, scripts: readonly Text[]): boo
     Math.max(...["Injectable", "Component", "Directive", "Pipe", "NgModule"].map((one) => before.lastIndexOf(`@${one}(`)), 0),
   );
   if (/@(?:Component|Directive|Pipe|NgModule)\s*\(|\bprovidedIn\b/.test(decorators)) return false;
-  const provides = new RegExp(
-    `\\bprovide\\s*:\\s*${name}\\b|\\b(?:providers|viewProviders)\\b[^;]*?(?:[\\[,]|\\.{3}|:)\\s*${name}\\s*[,\\]}]`,
-  );
+  // In a list of providers, whatever it is called, and by a function that gives them.
+  const provides = new RegExp(`\\bprovide\\s*:\\s*${name}\\b|provid\\w*[^;]*?(?:[\\[,]|\\.{3}|:)\\s*${name}\\s*[,\\]}]`, "i");
   return !scripts.some(({ text }) => provides.test(text));
 }
 
@@ -232,7 +231,10 @@ function lostTexts(project: ProjectFiles, folder: string, templates: readonly Te
   const home = ["src/assets/i18n", "public/i18n", "public/assets/i18n"]
     .map((path) => join(folder, path))
     .find((path) => project.tree.isFolder(path));
-  const files = home === undefined ? [] : project.tree.list(home).flatMap(({ name }) => (name.endsWith(".json") ? [join(home, name)] : []));
+  const entries = home === undefined ? [] : project.tree.list(home);
+  // Parts of an app may have texts of their own below.
+  if (home === undefined || entries.some(({ kind }) => kind === "folder")) return [];
+  const files = entries.flatMap(({ name }) => (name.endsWith(".json") ? [join(home, name)] : []));
   const keys = new Set<string>();
   for (const file of files) {
     const root = project.json(file)?.root;
@@ -255,15 +257,20 @@ function lostTexts(project: ProjectFiles, folder: string, templates: readonly Te
       const name = (match[2] ?? match[4]) as string;
       if (keys.has(name) || told.has(name) || name.endsWith(".")) return [];
       told.add(name);
-      return [
-        { what: "text", name, of: home ?? "", near: [...keys].find((key) => distance(key, name) <= 3), at: source.place(match.index) },
-      ];
+      return [{ what: "text", name, of: home, near: [...keys].find((key) => distance(key, name) <= 3), at: source.place(match.index) }];
     }),
   );
 }
 
 /** Icons that pages show by name and that nothing adds. Source: ionicframework.com, "Angular standalone" (addIcons: components alone load no icons). */
-function unaddedIcons(scripts: readonly Text[], templates: readonly Text[]): PageFault[] {
+function unaddedIcons(
+  project: ProjectFiles,
+  builder: Builder | undefined,
+  scripts: readonly Text[],
+  templates: readonly Text[],
+): PageFault[] {
+  // Where the builder copies all of them, they are found by their names.
+  if (!builder || /ionicons/.test(project.text(builder.file)?.text ?? "")) return [];
   if (!scripts.some(({ text }) => /\bIonIcon\b[^;]*["']@ionic\/angular\/standalone["']/.test(text))) return [];
   const added = new Set<string>();
   for (const { text } of scripts) {

@@ -253,7 +253,12 @@ function lostHalves(all: readonly ScriptCode[], sides: readonly ("Android" | "iO
             ]),
         );
       const others = parts.filter((part) => sideOf(part) === undefined);
-      const used = new Set(others.flatMap(({ code }) => code.match(/\b[A-Z]\w+\b/g) ?? []));
+      // What is called on something else, and types, have names of their own.
+      const used = new Set(
+        others.flatMap(({ code }) =>
+          [...code.matchAll(/(?<![\w.]|\bnew\s+)(?:this\s*\.\s*)?([A-Z]\w+)\s*(?=[(,;)\]])/g)].map(([, name = ""]) => name),
+        ),
+      );
       const declared = new Set(
         others.flatMap(({ code }) =>
           [...code.matchAll(/[\w>?\]]\s+(\w+)\s*(?:\([^()]*\)\s*(?:\{|=>)|\{|=>)/g)].map(([, name = ""]) => name),

@@ -47,7 +47,10 @@ function lostResources({ bundledFiles }: App, { all }: ScriptClasses): PageFault
   return all.flatMap(({ source, code }) =>
     [...code.matchAll(STREAM)].flatMap((match): PageFault[] => {
       const name = textGiven(code, match.index + match[0].length - 1);
-      if (name === undefined || files.some((file) => file.name === name)) return [];
+      if (name === undefined || name.endsWith(".resources") || files.some((file) => file.name === name)) return [];
+      // Assemblies of others have names of their own.
+      if (!all.some((one) => [...one.code.matchAll(/\bnamespace\s+([\w.]+)/g)].some(([, own = ""]) => name.startsWith(`${own}.`))))
+        return [];
       const last = name.split(".").slice(-2).join(".").toLowerCase();
       const near =
         files.find((file) => baseName(file.file).toLowerCase() === last)?.name ??
@@ -101,7 +104,8 @@ function unsetSettings(project: ProjectFiles, app: App, all: readonly ScriptCode
   if (!known) return [];
   const told = new Set<string>();
   return all.flatMap(({ source, code }) => {
-    if (source.side !== "shared" || source.file.endsWith(".razor")) return [];
+    // Other things are called so, too.
+    if (source.side !== "shared" || source.file.endsWith(".razor") || !/\bIConfiguration\b|\.\s*Configuration\b/.test(code)) return [];
     const added = source === setup.source ? placesOfAdding(code, all) : [];
     return [...code.matchAll(READ)].flatMap((match): Unset => {
       const name = match[1] ?? match[3] ?? "";

@@ -45,7 +45,13 @@ function startOfApp(all: readonly ScriptCode[]): PageFault[] {
 /** An application that says neither way what it shows. Source: learn.microsoft.com, ".NET MAUI windows" (CreateWindow; MainPage before .NET 9). */
 function windowless(all: readonly ScriptCode[]): PageFault[] {
   const app = all.flatMap(({ code }) => /\bUseMauiApp\s*<\s*(?:[\w.]+\.)?(\w+)\s*>/.exec(code)?.[1] ?? [])[0];
-  if (app === undefined || all.some(({ code }) => /\bCreateWindow\b|\bMainPage\s*=|\bOpenWindow\b/.test(code))) return [];
+  if (
+    app === undefined ||
+    all.some(({ code }) =>
+      /\bCreateWindow\b|\bMainPage\s*=|\bOpenWindow\b|\.\s*Use\w*(?:Prism|Mvvm|Navigation|Reactive|Shiny)\w*\s*[<(]/.test(code),
+    )
+  )
+    return [];
   return all.flatMap(({ source, code }): PageFault[] => {
     const head = new RegExp(`\\bclass\\s+${app}\\s*(?:\\([^()]*\\)\\s*)?:\\s*(?:[\\w.]+\\.)?Application\\b`).exec(code);
     return head ? [{ what: "window", name: app, near: undefined, at: source.place(head.index) }] : [];
@@ -56,7 +62,7 @@ function windowless(all: readonly ScriptCode[]): PageFault[] {
 function unregisteredHandlers(all: readonly ScriptCode[]): PageFault[] {
   const called = withoutUncalled(all);
   const isOpen = called.some(({ code }) =>
-    [...code.matchAll(/\bAddHandler\s*(<[^<>]*>)?\s*\(\s*([^)]*)/g)].some(
+    [...code.matchAll(/\b(?:Try)?AddHandler\s*(<[^<>]*>)?\s*\(\s*([^)]*)/g)].some(
       ([, types, given = ""]) => types === undefined && !/^typeof\b/.test(given),
     ),
   );
@@ -67,7 +73,9 @@ function unregisteredHandlers(all: readonly ScriptCode[]): PageFault[] {
         const [head, of = "", view = ""] = match;
         if (head.startsWith("abstract")) return [];
         const isOwn = all.some((one) => new RegExp(`\\bclass\\s+${view}\\b`).test(one.code));
-        const isAdded = called.some((one) => new RegExp(`\\bAddHandler\\b[^;]*?\\b(?:${of}|${view})\\b`).test(one.code));
+        const isAdded = called.some((one) =>
+          new RegExp(`\\b(?:(?:Try)?AddHandler|ElementHandler)\\b[^;]*?\\b(?:${of}|${view})\\b`).test(one.code),
+        );
         // One that others extend is registered by their names.
         const isBase = all.some((one) => new RegExp(`:\\s*${of}\\b`).test(one.code));
         return !isOwn || isAdded || isBase

@@ -29,7 +29,7 @@ export class XamlBindings {
 
   private walk(element: XmlElement, around: string | undefined, found: PageFault[]): void {
     const stated = element.attributes.get("x:DataType")?.value;
-    let type = stated === undefined ? around : /^\{/.test(stated) ? undefined : (stated.split(":").at(-1) ?? stated);
+    let type = stated === undefined ? around : /^(?:\w+:)?(\w+)$/.exec(stated)?.[1];
     // A template shows other data, and so does what states a context of its own.
     if (stated === undefined && /(?:^|:)(?:DataTemplate|ControlTemplate|Style|ResourceDictionary)$|\./.test(element.name)) {
       if (!/\.(?:Content|Behaviors|ToolbarItems|GestureRecognizers|MenuBarItems|Children|ItemTemplate)$/.test(element.name))
@@ -94,13 +94,14 @@ export class XamlBindings {
 
 function membersIn(body: string): string[] {
   return [
-    ...[...body.matchAll(/[\w>?\]]\s+(\w+)\s*(?:\{|=>|;|=(?!=))/g)].flatMap(([, name = ""]) => (/^[A-Z]/.test(name) ? name : [])),
-    ...[...body.matchAll(/\[[^\]\n]*\bObservableProperty\b/g)].flatMap(({ index }) => {
+    ...[...body.matchAll(/[\w>?\])]\s+(\w+)\s*(?:\{|=>|;|=(?!=))/g)].flatMap(([, name = ""]) => (/^[A-Z]/.test(name) ? name : [])),
+    // Generators of others make properties of fields, too.
+    ...[...body.matchAll(/(?<=(?:^|[;{}])\s*)\[\s*[A-Z]\w*/g)].flatMap(({ index }) => {
       const name = declaredAfter(body, index, /[;={]/);
       const plain = name?.replace(/^(?:m_|_+)/, "");
       return plain ? plain.charAt(0).toUpperCase() + plain.slice(1) : [];
     }),
-    ...[...body.matchAll(/\[[^\]\n]*\bRelayCommand\b/g)].flatMap((match) => {
+    ...[...body.matchAll(/\[[^\]\n]*\b\w*Command\b/g)].flatMap((match) => {
       const plain = declaredAfter(body, match.index, /\(/)
         ?.replace(/^On(?=[A-Z])/, "")
         .replace(/Async$/, "");

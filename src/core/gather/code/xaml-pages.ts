@@ -129,7 +129,7 @@ class XamlPages {
     const root = file.endsWith(".xaml") ? this.project.xml(file)?.root : undefined;
     if (!root) return [];
     const behind = this.classes.all.find(({ source }) => source.file === `${file}.cs`);
-    const stated = root.attributes.get("x:Class")?.value.split(".").at(-1);
+    const stated = /^(?:[\w.]*\.)?(\w+)$/.exec(root.attributes.get("x:Class")?.value ?? "")?.[1];
     const space = root.attributes.get("x:Class")?.value.split(".").slice(0, -1).join(".");
     const isDeclared =
       behind &&
@@ -435,7 +435,7 @@ function declaredClass(code: string, stated: string): string | undefined {
  * (BindingContext).
  */
 function dataless({ root, behind, type }: Page): PageFault[] {
-  const data = root.attributes.get("x:DataType")?.value.split(":").at(-1);
+  const data = /^(?:\w+:)?(\w+)$/.exec(root.attributes.get("x:DataType")?.value ?? "")?.[1];
   if (!behind || type === undefined || data === undefined || !/^(ContentPage|ContentView)$/.test(root.name)) return [];
   const made = new RegExp(`\\b${type}\\s*\\([^()]*?\\b${data}\\s+\\w+`).exec(behind.code);
   const isBound = allElements(root).some(({ attributes }) => [...attributes.values()].some(({ value }) => /^\{\s*Binding\b/.test(value)));
