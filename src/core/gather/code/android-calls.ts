@@ -35,8 +35,7 @@ export function callFaults(
     ...policies(project, app, roots, jvm),
     ...pageBridges(jvm),
     ...features(roots, jvm),
-    ...takersOfHelpers(app, sources),
-    ...unseenActionsOfHelpers(project, app, roots, sources),
+    ...takersOfHelpers(project, app, roots, sources),
     ...withoutSuper(own),
   ];
 }
@@ -161,7 +160,7 @@ function providedFiles(project: ProjectFiles, app: App, roots: readonly XmlEleme
 
 /**
  * Interfaces of .NET that ask who can take something, by what they need in the queries. Source: learn.microsoft.com, ".NET MAUI": "Phone dialer", "Email", "SMS",
- * "Launcher" (setup for Android).
+ * "Launcher", "Text to speech" (setup for Android): a scheme, or an action. A sign-in in the browser goes on without its query.
  */
 const HELPERS: readonly [call: RegExp, scheme: string | undefined][] = [
   [/\bPhoneDialer\s*\.\s*(?:(?:Default|Current)\s*\.\s*)?(?:Open|IsSupported)\b/g, "tel"],
@@ -171,21 +170,26 @@ const HELPERS: readonly [call: RegExp, scheme: string | undefined][] = [
     /\bLauncher\s*\.\s*(?:(?:Default|Current)\s*\.\s*)?(?:TryOpenAsync|CanOpenAsync)\s*\(\s*(?:new\s+Uri\s*\(\s*)?"([a-z][\w+.-]*):/g,
     undefined,
   ],
+  [/\bTextToSpeech\s*\.\s*(?:(?:Default|Current)\s*\.\s*)?(?:SpeakAsync|GetLocalesAsync)\s*\(/g, "android.intent.action.TTS_SERVICE"],
 ];
 
-function takersOfHelpers(app: App, sources: readonly SourceFile[]): ComponentFault[] {
-  const queried = app.kind === "dotnet" ? schemesQueried(app) : undefined;
-  if (!queried) return [];
+const OF_HELPERS = /\bI?(?:PhoneDialer|Email|Sms|Launcher|TextToSpeech)\b/;
+
+function takersOfHelpers(project: ProjectFiles, app: App, roots: readonly XmlElement[], sources: readonly SourceFile[]): ComponentFault[] {
+  const schemes = app.kind === "dotnet" ? schemesQueried(app) : undefined;
+  if (!schemes) return [];
+  let actions: ReadonlySet<string> | undefined;
   const told = new Set<string>();
   return sources.flatMap((source) => {
-    if (source.language !== "csharp" || source.side === "ios" || !/\b(?:PhoneDialer|Email|Sms|Launcher)\s*\./.test(source.text)) return [];
-    const text = withoutComments(source.text);
+    if (source.language !== "csharp" || source.side === "ios" || !OF_HELPERS.test(source.text)) return [];
+    const { text, offset } = withDeviceNames(withoutComments(source.text));
     return HELPERS.flatMap(([call, of]) =>
       [...text.matchAll(call)].flatMap((match): ComponentFault[] => {
-        const scheme = of ?? match[1] ?? "";
-        if (/^https?$/.test(scheme) || queried.has(scheme) || told.has(scheme)) return [];
-        told.add(scheme);
-        return [fault(source, match.index, "query", scheme)];
+        const name = of ?? match[1] ?? "";
+        if (/^https?$/.test(name) || told.has(name)) return [];
+        if (name.includes(".") ? (actions ??= actionsQueried(project, app, roots)).has(name) : schemes.has(name)) return [];
+        told.add(name);
+        return [fault(source, offset(match.index), "query", name)];
       }),
     );
   });
@@ -239,32 +243,6 @@ const ASKED_ACTIONS: readonly [form: RegExp, action: string, resolved: boolean][
   [/\bSpeechRecognizer\s*\.\s*isRecognitionAvailable\s*\(/g, "android.speech.RecognitionService", false],
   [/(?:\bnew\s+|[=(,]\s*)TextToSpeech\s*\(/g, "android.intent.action.TTS_SERVICE", false],
 ];
-
-/**
- * Helpers of .NET MAUI that ask who takes an action. Source: learn.microsoft.com, "Text to speech" (the query, from Android 11 on). A sign-in in the browser goes
- * on without its query.
- */
-const ACTIONS_OF_HELPERS: readonly [form: RegExp, action: string][] = [
-  [/\bTextToSpeech\s*\.\s*(?:Default\s*\.\s*)?(?:SpeakAsync|GetLocalesAsync)\s*\(/, "android.intent.action.TTS_SERVICE"],
-];
-
-function unseenActionsOfHelpers(
-  project: ProjectFiles,
-  app: App,
-  roots: readonly XmlElement[],
-  sources: readonly SourceFile[],
-): ComponentFault[] {
-  if (app.kind !== "dotnet" || roots.length === 0 || !schemesQueried(app)) return [];
-  return ACTIONS_OF_HELPERS.flatMap(([form, action]): ComponentFault[] => {
-    for (const source of sources) {
-      if (source.language !== "csharp" || source.side === "ios" || !/\bI?TextToSpeech\b/.test(source.text)) continue;
-      const { text, offset } = withDeviceNames(withoutComments(source.text));
-      const match = form.exec(text);
-      if (match) return actionsQueried(project, app, roots).has(action) ? [] : [fault(source, offset(match.index), "query", action)];
-    }
-    return [];
-  });
-}
 
 /** Actions that code asks about and that no query names. */
 function unseenActions(project: ProjectFiles, app: App, roots: readonly XmlElement[], sources: readonly SourceFile[]): ComponentFault[] {

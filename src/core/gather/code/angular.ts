@@ -1,13 +1,14 @@
 import { distance } from "fastest-levenshtein";
 import type { App } from "../../model/app.js";
 import type { AssetFault, CodeFacts, LostImport, PageFault } from "../../model/code.js";
-import { join, parentOf } from "../../model/paths.js";
+import { baseName, isWithin, join, parentOf } from "../../model/paths.js";
 import { startOf } from "../../model/place.js";
 import { nearest } from "../../model/suggest.js";
 import { closing } from "../../syntax/code/callee.js";
 import { withoutComments } from "../../syntax/comments.js";
 import { at, entriesOf, itemsOf, textAt, type Data } from "../../syntax/data.js";
 import type { ProjectFiles } from "../project-files.js";
+import { angularBuilder, type PageBuilder } from "../packages/page-builder.js";
 import { majorOf } from "./package-roots.js";
 import { isScript, type SourceFile } from "./sources.js";
 
@@ -41,52 +42,21 @@ export function angularFaults(project: ProjectFiles, app: App, sources: readonly
       : [],
   );
   const components = new Components(project, scripts);
-  const builder = builderOf(project, app.shared.folder);
+  const builder = angularBuilder(project, app.shared.folder);
   return {
     faults: [
       ...unprovidedServices(scripts),
       ...unprovidedClasses(scripts),
       ...lostValues(project, builder, scripts),
       ...lostTexts(project, app.shared.folder, components.templates, scripts),
-      ...unaddedIcons(project, builder, scripts, components.templates),
+      ...unaddedIcons(project, app.shared.folder, builder, scripts, components.templates),
       ...rootOfPage(project, app.shared.folder, builder, scripts),
     ],
-    roots: [
-      ...(declares(app, "zone.js") && majorOf(core) > 0 && majorOf(core) < ZONELESS_SINCE
-        ? lackingZone(project, app.shared.folder, builder, scripts)
-        : []),
-      ...lackingBase(project, app.shared.folder, builder, scripts),
-      ...unlikeMajors(app, majorOf(core)),
-    ],
+    roots: [...lackingParts(project, app, app.shared.folder, builder, scripts), ...unlikeMajors(app, majorOf(core))],
     screens: lostRoutes(scripts, components.templates),
     imports: components.lost,
     assets: lostPictures(project, app.shared.folder, builder, components.templates),
   };
-}
-
-interface Builder {
-  /** The file with its settings. */
-  file: string;
-  options: Data;
-  /** Files that the build which ships takes in place of others. */
-  replaced: { file: string; by: string }[];
-}
-
-/** What builds the pages of the one application of the workspace. */
-function builderOf(project: ProjectFiles, folder: string): Builder | undefined {
-  const file = join(folder, "angular.json");
-  const root = project.tree.isFile(file) ? project.json(file)?.root : undefined;
-  const [only, ...others] = entriesOf(at(root, "projects")).flatMap(([, { value }]) => {
-    const target = at(value, "architect", "build") ?? at(value, "targets", "build");
-    return target && textAt(value, "projectType") !== "library" ? [target] : [];
-  });
-  const options = only && at(only, "options");
-  if (!options || others.length > 0) return undefined;
-  const replaced = itemsOf(at(only, "configurations", "production", "fileReplacements")).flatMap((item) => {
-    const [own, by] = [textAt(item, "replace"), textAt(item, "with")];
-    return own === undefined || by === undefined ? [] : [{ file: join(folder, own), by: join(folder, by) }];
-  });
-  return { file, options, replaced };
 }
 
 /** Templates of components, with the files that their decorators name and that are not there. */
@@ -124,6 +94,7 @@ function unprovidedServices(scripts: readonly Text[]): PageFault[] {
   const homes = new Map<string, Text>();
   for (const script of scripts)
     for (const [, name = ""] of script.text.matchAll(/\bclass\s+([A-Z]\w*)/g)) if (!homes.has(name)) homes.set(name, script);
+  const provided = namesProvided(scripts);
   const told = new Set<string>();
   return scripts.flatMap(({ source, text }) => {
     const asked = [
@@ -140,24 +111,31 @@ function unprovidedServices(scripts: readonly Text[]): PageFault[] {
     ];
     return asked.flatMap(({ name, index }): PageFault[] => {
       const home = homes.get(name);
-      if (!home || told.has(name) || !isUnprovided(name, home.text, scripts)) return [];
+      if (!home || told.has(name) || !isUnprovided(name, home.text, provided)) return [];
       told.add(name);
-      const near = /\bclass\s+(\w+)/g;
-      const around = [...text.slice(0, index).matchAll(near)].at(-1)?.[1] ?? source.file.split("/").at(-1);
+      const around = [...text.slice(0, index).matchAll(/\bclass\s+(\w+)/g)].at(-1)?.[1] ?? baseName(source.file);
       return [{ what: "provider", name, near: around, at: source.place(index) }];
     });
   });
 }
 
-function isUnprovided(name: string, home: string, scripts: readonly Text[]): boolean {
+function isUnprovided(name: string, home: string, provided: ReadonlySet<string>): boolean {
   const before = home.slice(0, home.search(new RegExp(`\\bclass\\s+${name}\\b`)));
   const decorators = before.slice(
     Math.max(...["Injectable", "Component", "Directive", "Pipe", "NgModule"].map((one) => before.lastIndexOf(`@${one}(`)), 0),
   );
-  if (/@(?:Component|Directive|Pipe|NgModule)\s*\(|\bprovidedIn\b/.test(decorators)) return false;
-  // In a list of providers, whatever it is called, and by a function that gives them.
-  const provides = new RegExp(`\\bprovide\\s*:\\s*${name}\\b|provid\\w*[^;]*?(?:[\\[,]|\\.{3}|:)\\s*${name}\\s*[,\\]}]`, "i");
-  return !scripts.some(({ text }) => provides.test(text));
+  return !/@(?:Component|Directive|Pipe|NgModule)\s*\(|\bprovidedIn\b/.test(decorators) && !provided.has(name);
+}
+
+/** Names that stand in a list of providers, whatever it is called, or in what a function gives that provides. */
+function namesProvided(scripts: readonly Text[]): ReadonlySet<string> {
+  const found = new Set<string>();
+  for (const { text } of scripts)
+    for (const [part] of text.matchAll(/provid\w*[^;]*/gi)) {
+      for (const [, name = ""] of part.matchAll(/\bprovide\s*:\s*(\w+)/g)) found.add(name);
+      for (const [, name = ""] of part.matchAll(/(?:[[,]|\.{3}|:)\s*(\w+)\s*(?=[,\]}])/g)) found.add(name);
+    }
+  return found;
 }
 
 /** What a class or a function is made for, and how it comes to be used. */
@@ -197,7 +175,7 @@ function isImported(text: string, index: number): boolean {
 }
 
 /** Values of the file for development that the one in its place lacks in the build that ships. */
-function lostValues(project: ProjectFiles, builder: Builder | undefined, scripts: readonly Text[]): PageFault[] {
+function lostValues(project: ProjectFiles, builder: PageBuilder | undefined, scripts: readonly Text[]): PageFault[] {
   return (builder?.replaced ?? []).flatMap(({ file, by }): PageFault[] => {
     const [own, other] = [keysOf(project.text(file)?.text), keysOf(project.text(by)?.text)];
     if (!own || !other) return [];
@@ -251,7 +229,7 @@ function lostTexts(project: ProjectFiles, folder: string, templates: readonly Te
   if (keys.size === 0) return [];
   const told = new Set<string>();
   const form =
-    /(["'])([A-Za-z][\w-]*(?:\.[\w-]+)+|[A-Z][A-Z\d_.]+)\1\s*\|\s*translate\b|\btranslate\w*\s*\.\s*(?:instant|get|stream)\(\s*(["'])([\w.-]+)\3/g;
+    /(["'])([A-Za-z][\w-]*(?:\.[\w-]+)+|[A-Z][A-Z\d_.]+)\1\s*\|\s*translate\b|\btranslate(?:Service)?\s*\.\s*(?:instant|get|stream)\(\s*(["'])([\w.-]+)\3/g;
   return [...templates, ...scripts].flatMap(({ source, text }) =>
     [...text.matchAll(form)].flatMap((match): PageFault[] => {
       const name = (match[2] ?? match[4]) as string;
@@ -265,12 +243,13 @@ function lostTexts(project: ProjectFiles, folder: string, templates: readonly Te
 /** Icons that pages show by name and that nothing adds. Source: ionicframework.com, "Angular standalone" (addIcons: components alone load no icons). */
 function unaddedIcons(
   project: ProjectFiles,
-  builder: Builder | undefined,
+  folder: string,
+  builder: PageBuilder | undefined,
   scripts: readonly Text[],
   templates: readonly Text[],
 ): PageFault[] {
   // Where the builder copies all of them, they are found by their names.
-  if (!builder || /ionicons/.test(project.text(builder.file)?.text ?? "")) return [];
+  if (!builder || /ionicons/.test(project.text(join(folder, builder.by))?.text ?? "")) return [];
   if (!scripts.some(({ text }) => /\bIonIcon\b[^;]*["']@ionic\/angular\/standalone["']/.test(text))) return [];
   const added = new Set<string>();
   for (const { text } of scripts) {
@@ -314,13 +293,13 @@ function unlikeMajors({ dependencies }: App, major: number): CodeFacts["lackingR
 }
 
 /** The page that the builder begins with. */
-function pageOf(project: ProjectFiles, folder: string, builder: Builder | undefined): ReturnType<ProjectFiles["text"]> {
-  const stated = builder && (textAt(builder.options, "index") ?? textAt(builder.options, "index", "input"));
+function pageOf(project: ProjectFiles, folder: string, builder: PageBuilder | undefined): ReturnType<ProjectFiles["text"]> {
+  const stated = textAt(builder?.options, "index") ?? textAt(builder?.options, "index", "input");
   return project.text(join(folder, stated ?? "src/index.html"));
 }
 
 /** The element of the component that the app begins with, which the page has to have. */
-function rootOfPage(project: ProjectFiles, folder: string, builder: Builder | undefined, scripts: readonly Text[]): PageFault[] {
+function rootOfPage(project: ProjectFiles, folder: string, builder: PageBuilder | undefined, scripts: readonly Text[]): PageFault[] {
   const page = pageOf(project, folder, builder);
   const begun = scripts.flatMap(
     ({ text }) => /\bbootstrapApplication\(\s*(\w+)/.exec(text)?.[1] ?? /\bbootstrap\s*:\s*\[\s*(\w+)\s*,?\s*\]/.exec(text)?.[1] ?? [],
@@ -336,62 +315,49 @@ function rootOfPage(project: ProjectFiles, folder: string, builder: Builder | un
   });
 }
 
-const declares = ({ dependencies }: App, name: string): boolean => dependencies.some((one) => one.ecosystem === "npm" && one.name === name);
-
 /** From this major version on nothing is asked of a zone. */
 const ZONELESS_SINCE = 21;
 
-const BEGINS = /\bbootstrapApplication\s*\(|\bbootstrapModule\s*\(/;
-
-/** What brings changes to the screen, where the app declares it and nothing takes it in. */
-function lackingZone(
+/** What the app has to have before its first component comes up. */
+function lackingParts(
   project: ProjectFiles,
+  app: App,
   folder: string,
-  builder: Builder | undefined,
+  builder: PageBuilder | undefined,
   scripts: readonly Text[],
 ): CodeFacts["lackingRoots"] {
   const has = (form: RegExp): boolean => scripts.some(({ text }) => form.test(text));
-  const polyfills = builder && at(builder.options, "polyfills");
+  if (!has(/\bbootstrapApplication\s*\(|\bbootstrapModule\s*\(/)) return [];
+  const found: CodeFacts["lackingRoots"] = [];
+  const lacks = (name: string, what: string, without: string, file: string): void => {
+    found.push({ package: name, what, without, at: startOf(file), isStep: true });
+  };
+  if (builder && asksForZone(app) && !takesZone(project, folder, builder) && !has(WITHOUT_ZONE))
+    lacks("@angular/core", "zone.js among the polyfills", "the app does not begin", join(folder, builder.by));
+  const page = pageOf(project, folder, builder);
+  const isRouted = has(/\bprovideRouter\s*\(|\bRouterModule\s*\.\s*forRoot\b/);
+  if (page && isRouted && !/<base\b/i.test(page.text) && !has(/\bAPP_BASE_HREF\b|\bwithHashLocation\b|\buseHash\s*:\s*true/))
+    lacks("@angular/router", '<base href="/"> in the page', "the router fails when it begins", page.file);
+  return found;
+}
+
+/** Code that brings the zone in itself, or goes without. */
+const WITHOUT_ZONE = /["']zone\.js|\bprovide(?:Experimental)?ZonelessChangeDetection\b|\bngZone\s*:\s*["']noop/;
+
+function asksForZone({ dependencies }: App): boolean {
+  const of = (name: string): App["dependencies"][number] | undefined =>
+    dependencies.find((one) => one.ecosystem === "npm" && one.name === name);
+  const major = majorOf(of("@angular/core"));
+  return of("zone.js") !== undefined && major > 0 && major < ZONELESS_SINCE;
+}
+
+function takesZone(project: ProjectFiles, folder: string, { options }: PageBuilder): boolean {
+  const polyfills = at(options, "polyfills");
   const named = polyfills ? [textAt(polyfills) ?? "", ...itemsOf(polyfills).map((item) => textAt(item) ?? "")] : [];
-  const isTaken = named.some(
+  return named.some(
     (name) =>
       name.startsWith("zone.js") || (name.endsWith(".ts") && /\bzone\.js\b/.test(project.text(join(folder, name))?.text ?? "zone.js")),
   );
-  if (!builder || isTaken || !has(BEGINS)) return [];
-  return has(/["']zone\.js|\bprovide(?:Experimental)?ZonelessChangeDetection\b|\bngZone\s*:\s*["']noop/)
-    ? []
-    : [
-        {
-          package: "@angular/core",
-          what: "zone.js among the polyfills",
-          without: "the app does not begin",
-          at: startOf(builder.file),
-          isStep: true,
-        },
-      ];
-}
-
-/** The address that the routes of the page begin with. */
-function lackingBase(
-  project: ProjectFiles,
-  folder: string,
-  builder: Builder | undefined,
-  scripts: readonly Text[],
-): CodeFacts["lackingRoots"] {
-  const has = (form: RegExp): boolean => scripts.some(({ text }) => form.test(text));
-  const page = pageOf(project, folder, builder);
-  if (!page || !has(BEGINS) || !has(/\bprovideRouter\s*\(|\bRouterModule\s*\.\s*forRoot\b/) || /<base\b/i.test(page.text)) return [];
-  return has(/\bAPP_BASE_HREF\b|\bwithHashLocation\b|\buseHash\s*:\s*true/)
-    ? []
-    : [
-        {
-          package: "@angular/router",
-          what: '<base href="/"> in the page',
-          without: "the router fails when it begins",
-          at: startOf(page.file),
-          isStep: true,
-        },
-      ];
 }
 
 const GOES =
@@ -439,16 +405,16 @@ function lostRoutes(scripts: readonly Text[], templates: readonly Text[]): CodeF
 }
 
 /** Pictures that pages show and no file is, or that the builder does not copy. */
-function lostPictures(project: ProjectFiles, folder: string, builder: Builder | undefined, templates: readonly Text[]): AssetFault[] {
-  const assets = builder && at(builder.options, "assets");
+function lostPictures(project: ProjectFiles, folder: string, builder: PageBuilder | undefined, templates: readonly Text[]): AssetFault[] {
+  const assets = at(builder?.options, "assets");
   if (!builder) return [];
   const inputs = assets ? itemsOf(assets).map((item) => textAt(item) ?? textAt(item, "input") ?? "") : [];
-  const isCopied = inputs.some((input) => /^(?:src\/)?(?:assets|public)?\/?$/.test(input.replace(/^\.\//, "")));
   return templates.flatMap(({ source, text }) =>
     [...text.matchAll(/<(?:img|ion-img)\b[^<>]*?\ssrc\s*=\s*"(?:\.\/|\/)?(assets\/[^"{}]+)"/g)].flatMap((match): AssetFault[] => {
       const asset = match[1] as string;
-      const isThere = ["src", "public", "src/public"].some((home) => project.tree.isFile(join(folder, home, asset)));
-      if (isThere && isCopied) return [];
+      const file = ["src", "public", "src/public"].map((home) => join(home, asset)).find((path) => project.tree.isFile(join(folder, path)));
+      const isThere = file !== undefined;
+      if (isThere && inputs.some((input) => isWithin(file, input.replace(/^\.\/|\/$/g, "")))) return [];
       // What is copied from elsewhere is not looked for.
       if (!isThere && inputs.some((input) => /node_modules|\.\.\//.test(input))) return [];
       return [{ what: isThere ? "uncopied" : "absent", asset, at: source.place(match.index) }];

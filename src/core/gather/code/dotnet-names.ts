@@ -17,7 +17,7 @@ export function dotnetNames(app: App, classes: ScriptClasses, routes: readonly s
     ...lostParameters(classes),
     ...(app.android ? callbacks(classes) : []),
     ...hiddenCalls(all),
-    ...partialHalves(all, [...(app.android ? (["Android"] as const) : []), ...(app.ios ? (["iOS"] as const) : [])]),
+    ...partialHalves(classes, [...(app.android ? (["Android"] as const) : []), ...(app.ios ? (["iOS"] as const) : [])]),
     ...emptyPages(all),
     ...startFaults(all),
   ];
@@ -96,6 +96,11 @@ function lostParameters(classes: ScriptClasses): PageFault[] {
       if (route !== undefined && page !== undefined) pages.set(route, page);
     }
   if (pages.size === 0) return [];
+  const known = new Map<string, ReadonlySet<string> | undefined>();
+  const taking = (page: string): ReadonlySet<string> | undefined => {
+    if (!known.has(page)) known.set(page, parametersOf(classes, page));
+    return known.get(page);
+  };
   const told = new Set<string>();
   return classes.all.flatMap(({ source, code }) =>
     [...code.matchAll(/\bGoToAsync\s*\(/g)].flatMap((match): PageFault[] => {
@@ -103,7 +108,7 @@ function lostParameters(classes: ScriptClasses): PageFault[] {
       const text = textIn(classes, given[0] ?? "") ?? interpolated(classes, given[0] ?? "");
       const [, route = "", query = ""] = /^(?:\/\/)?([\w-]+)\?(.+)$/.exec(text ?? "") ?? [];
       const page = pages.get(route);
-      const taken = page === undefined ? undefined : parametersOf(classes, page);
+      const taken = page === undefined ? undefined : taking(page);
       if (!taken) return [];
       return query.split("&").flatMap((part): PageFault[] => {
         const name = part.split("=")[0] ?? "";
@@ -126,7 +131,7 @@ function lostParameters(classes: ScriptClasses): PageFault[] {
 
 /** The parameters that a page, or a type which its code names, takes; `undefined` where one takes all of them, or the page is not here. */
 function parametersOf(classes: ScriptClasses, page: string): ReadonlySet<string> | undefined {
-  const own = classes.all.filter(({ code }) => new RegExp(`\\bclass\\s+${page}\\b`).test(code));
+  const own = classes.filesOf(page);
   if (own.length === 0) return undefined;
   const named = new Set(own.flatMap(({ code }) => code.match(/\b[A-Z]\w+\b/g) ?? []));
   const found = new Set<string>();
@@ -231,16 +236,17 @@ function namespaceOf(code: string): string {
  * Members of a partial class that its part for both phones uses, and that its half for one of them alone has. Source: learn.microsoft.com, "Invoke platform
  * code" (partial classes and methods: one half for each platform).
  */
-function lostHalves(all: readonly ScriptCode[], sides: readonly ("Android" | "iOS")[]): PageFault[] {
+function lostHalves(classes: ScriptClasses, sides: readonly ("Android" | "iOS")[]): PageFault[] {
   if (sides.length < 2) return [];
   const sideOf = ({ source }: ScriptCode): string | undefined =>
     /(?:^|\/)Platforms\/(\w+)\//.exec(source.file)?.[1] ?? /\.(Android|iOS)\.cs$/i.exec(source.file)?.[1];
-  return all.flatMap((whole): PageFault[] => {
+  return classes.all.flatMap((whole): PageFault[] => {
     if (sideOf(whole) !== undefined || !whole.code.includes("partial")) return [];
     return [...whole.code.matchAll(/\bpartial\s+class\s+(\w+)/g)].flatMap((match): PageFault[] => {
       const type = match[1] as string;
       const head = new RegExp(`\\bpartial\\s+class\\s+${type}\\b`);
-      const parts = all.filter(({ code }) => head.test(code));
+      const parts = classes.filesOf(type).filter(({ code }) => head.test(code));
+      if (parts.every((part) => sideOf(part) === undefined)) return [];
       const membersOn = (side: string): Set<string> =>
         new Set(
           parts
@@ -277,8 +283,9 @@ function lostHalves(all: readonly ScriptCode[], sides: readonly ("Android" | "iO
 }
 
 /** Halves of a partial class that lie in another namespace: they are another class. Source: learn.microsoft.com, "Invoke platform code" (partial classes). */
-function partialHalves(all: readonly ScriptCode[], sides: readonly ("Android" | "iOS")[]): PageFault[] {
-  const found = lostHalves(all, sides);
+function partialHalves(classes: ScriptClasses, sides: readonly ("Android" | "iOS")[]): PageFault[] {
+  const { all } = classes;
+  const found = lostHalves(classes, sides);
   if (found.length > 0) return found;
   return all.flatMap(({ source, code }): PageFault[] => {
     if (/(^|\/)Platforms\//.test(source.file)) return [];

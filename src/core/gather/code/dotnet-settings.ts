@@ -6,8 +6,7 @@ import { argumentsIn, isInSight } from "../../syntax/code/callee.js";
 import { entriesOf, type Data } from "../../syntax/data.js";
 import type { ProjectFiles } from "../project-files.js";
 import { withoutUncalled } from "./dotnet-services.js";
-import { ScriptClasses, type ScriptCode } from "./script-classes.js";
-import type { SourceFile } from "./sources.js";
+import type { ScriptClasses, ScriptCode } from "./script-classes.js";
 
 type Unset = CodeFacts["unsetVariables"];
 
@@ -27,11 +26,8 @@ const READ =
  * learn.microsoft.com, "Manifest resource names" (root namespace, folders, LogicalName), "Configuration in .NET" (keys with `:`, case-insensitive; what is
  * not there is null).
  */
-export function dotnetSettings(project: ProjectFiles, app: App, sources: readonly SourceFile[]): { faults: PageFault[]; unset: Unset } {
-  if (app.kind !== "dotnet") return { faults: [], unset: [] };
-  const classes = new ScriptClasses(sources);
-  const all = withoutUncalled(classes.all);
-  const faults = lostResources(app, classes);
+export function dotnetSettings(project: ProjectFiles, app: App, { all }: ScriptClasses): { faults: PageFault[]; unset: Unset } {
+  const faults = lostResources(app, all);
   return { faults, unset: faults.length > 0 ? [] : unsetSettings(project, app, all) };
 }
 
@@ -41,7 +37,7 @@ function textGiven(code: string, open: number): string | undefined {
   return more === undefined ? /^\s*"([^"\\\n]+)"\s*$/.exec(given)?.[1] : undefined;
 }
 
-function lostResources({ bundledFiles }: App, { all }: ScriptClasses): PageFault[] {
+function lostResources({ bundledFiles }: App, all: readonly ScriptCode[]): PageFault[] {
   const files = bundledFiles.flatMap(({ kind, name, file }) => (kind === "embedded" ? [{ name, file }] : []));
   if (files.some(({ name }) => name === undefined)) return [];
   return all.flatMap(({ source, code }) =>
@@ -97,8 +93,10 @@ function keysAdded(project: ProjectFiles, app: App, all: readonly ScriptCode[]):
   return { keys, files: [...files] };
 }
 
-function unsetSettings(project: ProjectFiles, app: App, all: readonly ScriptCode[]): Unset {
+function unsetSettings(project: ProjectFiles, app: App, written: readonly ScriptCode[]): Unset {
   // Settings of a web page's own, and of a host of other kind, come by other ways.
+  if (!written.some(({ code }) => code.search(READ) !== -1)) return [];
+  const all = withoutUncalled(written);
   const setup = all.find(({ code }) => /\bMauiApp\s*\.\s*CreateBuilder\s*\(/.test(code));
   const known = setup && keysAdded(project, app, all);
   if (!known) return [];

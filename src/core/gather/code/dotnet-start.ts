@@ -60,6 +60,7 @@ function windowless(all: readonly ScriptCode[]): PageFault[] {
 
 /** Handlers of views of the app's own that nothing registers. Source: learn.microsoft.com, "Create custom controls with .NET MAUI handlers" (AddHandler). */
 function unregisteredHandlers(all: readonly ScriptCode[]): PageFault[] {
+  if (!all.some(({ code }) => /:\s*ViewHandler\s*</.test(code))) return [];
   const called = withoutUncalled(all);
   const isOpen = called.some(({ code }) =>
     [...code.matchAll(/\b(?:Try)?AddHandler\s*(<[^<>]*>)?\s*\(\s*([^)]*)/g)].some(

@@ -352,6 +352,9 @@ function addRoot(
   }
 }
 
+/** What a component of Angular is called for first, in this order. */
+const CALLED_FIRST = ["constructor", "ngOnInit", "ngAfterViewInit"];
+
 /**
  * The component that Angular begins with, by itself or as that of a module, and what it is called for first. Source: angular.dev, "Bootstrapping an application",
  * "Component lifecycle".
@@ -363,18 +366,15 @@ function addComponent(code: CodeFile, program: Program, add: Add): void {
   const roots = /bootstrapModule$/.test(begun.callee)
     ? program.types(name).flatMap(({ code: home }) => /\bbootstrap\s*:\s*\[\s*(\w+)\s*,?\s*\]/.exec(home.plain)?.[1] ?? [])
     : [name];
-  for (const root of roots)
-    for (const { source, code: home } of program.types(root))
-      home.functions.forEach((fn, index) => {
-        if (fn.type === root && /^(?:constructor|ngOnInit|ngAfterViewInit)$/.test(fn.name))
-          add(
-            { source, code: home, index },
-            "shared",
-            "launch",
-            fn.name === "constructor" ? 20 : fn.name === "ngOnInit" ? 21 : 22,
-            `${root}.${fn.name}`,
-          );
-      });
+  for (const root of roots) {
+    const [own, another] = program.types(root);
+    if (!own || another) continue;
+    const { source, code: home } = own;
+    home.functions.forEach((fn, index) => {
+      const position = fn.type === root ? CALLED_FIRST.indexOf(fn.name) : -1;
+      if (position !== -1) add({ source, code: home, index }, "shared", "launch", 20 + position, `${root}.${fn.name}`);
+    });
+  }
 }
 
 /** The widget that `runApp` shows, and its state. */

@@ -69,7 +69,6 @@ import { unnamedClasses } from "./unnamed-classes.js";
 import { angularFaults } from "./angular.js";
 import { lostPluginEvents } from "./plugin-events.js";
 import { dartEnvironment } from "./dart-environment.js";
-import { dotnetSettings } from "./dotnet-settings.js";
 import { lackingRoots } from "./package-roots.js";
 import { lackingSteps } from "./package-steps.js";
 import { lostScreens } from "./screen-names.js";
@@ -358,7 +357,6 @@ type TextFacts = ReturnType<typeof textFacts>;
 
 function textFacts(project: ProjectFiles, index: FolderIndex, { app, sources, views, outside }: AppCode) {
   const pages = xamlPages(project, index, app, sources);
-  const settings = dotnetSettings(project, app, sources);
   const angular = angularFaults(project, app, sources);
   return {
     imports: importFacts(sources),
@@ -375,7 +373,7 @@ function textFacts(project: ProjectFiles, index: FolderIndex, { app, sources, vi
     ...generatedNames(app, sources),
     lackingRoots: [...lackingRoots(app, sources, pages.texts), ...angular.roots, ...lackingSteps(project, app, sources)],
     lostScreens: [...lostScreens(app, sources), ...angular.screens],
-    unsetVariables: [...dartEnvironment(project, app, sources), ...settings.unset],
+    unsetVariables: [...dartEnvironment(project, app, sources), ...pages.unset],
     lostImports: [...lostImports(project, index, app, sources), ...angular.imports],
     assets: [
       ...flutterAssets(project, app, sources),
@@ -386,7 +384,7 @@ function textFacts(project: ProjectFiles, index: FolderIndex, { app, sources, vi
       ...pages.assets,
       ...angular.assets,
     ],
-    pageFaults: [...pages.faults, ...settings.faults, ...angular.faults, ...lostPluginEvents(app, sources)],
+    pageFaults: [...pages.faults, ...angular.faults, ...lostPluginEvents(app, sources)],
     isolateHandlers: isolateHandlers(app, sources),
     debugOptions: [...developmentOptions(app, sources), ...developerTools(app, sources)],
     network: networkUse(app, sources),

@@ -30,6 +30,7 @@ export class ScriptClasses {
   private readonly classes = new Map<string, ScriptClass | undefined>();
   private constants: Map<string, string | undefined> | undefined;
   private homes: Map<string, ScriptCode[]> | undefined;
+  private files: Map<string, ScriptCode[]> | undefined;
 
   constructor(sources: readonly SourceFile[]) {
     this.all = sources.filter(({ language }) => language === "csharp").map((source) => ({ source, code: withoutComments(source.text) }));
@@ -72,6 +73,20 @@ export class ScriptClasses {
       }
     }
     return found;
+  }
+
+  /** The files that declare a type, or a part of it. */
+  filesOf(type: string): readonly ScriptCode[] {
+    if (!this.files) {
+      this.files = new Map();
+      for (const script of this.all)
+        for (const name of new Set([...script.code.matchAll(TYPE)].map(([, own = ""]) => own))) {
+          const known = this.files.get(name);
+          if (known) known.push(script);
+          else this.files.set(name, [script]);
+        }
+    }
+    return this.files.get(type) ?? [];
   }
 
   /** The text of a constant, where all that are named so agree. */

@@ -8,6 +8,11 @@ import type { ScriptClasses } from "./script-classes.js";
 const PLAIN_BASES =
   /^(ObservableObject|ObservableRecipient|ObservableValidator|BindableObject|INotifyPropertyChanged|INotifyPropertyChanging|IQueryAttributable|IDisposable|IAsyncDisposable|IRecipient|IEquatable|IComparable|object)$/;
 
+/** Elements whose content is not of the page's data. */
+const OF_OTHERS = /(?:^|:)(?:DataTemplate|ControlTemplate|Style|ResourceDictionary)$/;
+/** Properties of elements whose content is. */
+const OF_PAGE = /\.(?:Content|Behaviors|ToolbarItems|GestureRecognizers|MenuBarItems|Children|ItemTemplate)$/;
+
 /** Words that a bound page may take from any class above. */
 const OF_BASES = /^(HasErrors|IsActive|BindingContext)$/;
 
@@ -29,16 +34,13 @@ export class XamlBindings {
 
   private walk(element: XmlElement, around: string | undefined, found: PageFault[]): void {
     const stated = element.attributes.get("x:DataType")?.value;
-    let type = stated === undefined ? around : /^(?:\w+:)?(\w+)$/.exec(stated)?.[1];
     // A template shows other data, and so does what states a context of its own.
-    if (stated === undefined && /(?:^|:)(?:DataTemplate|ControlTemplate|Style|ResourceDictionary)$|\./.test(element.name)) {
-      if (!/\.(?:Content|Behaviors|ToolbarItems|GestureRecognizers|MenuBarItems|Children|ItemTemplate)$/.test(element.name))
-        type = undefined;
-      if (/ControlTemplate|DataTemplate$/.test(element.name)) type = undefined;
-    }
-    if (stated === undefined && element.attributes.has("BindingContext")) type = undefined;
-    if (type !== undefined && element.children.some(({ name }) => name.endsWith(".BindingContext")) && stated === undefined)
-      type = undefined;
+    const isOther =
+      OF_OTHERS.test(element.name) ||
+      (element.name.includes(".") && !OF_PAGE.test(element.name)) ||
+      element.attributes.has("BindingContext") ||
+      element.children.some(({ name }) => name.endsWith(".BindingContext"));
+    const type = stated === undefined ? (isOther ? undefined : around) : /^(?:\w+:)?(\w+)$/.exec(stated)?.[1];
     if (type !== undefined) this.look(element, type, found);
     for (const child of element.children) this.walk(child, type, found);
   }
@@ -68,7 +70,7 @@ export class XamlBindings {
   private read(type: string): ReadonlySet<string> | undefined {
     const found = new Set<string>();
     let isThere = false;
-    for (const { code } of this.classes.all)
+    for (const { code } of this.classes.filesOf(type))
       for (const head of code.matchAll(
         new RegExp(`\\b(?:class|record(?:\\s+(?:class|struct))?|struct)\\s+${type}\\b([^{;]*)([{;])`, "g"),
       )) {

@@ -1,7 +1,7 @@
 import { distance } from "fastest-levenshtein";
 import { foldersBelow, type FolderIndex } from "../../files/walk.js";
 import type { App } from "../../model/app.js";
-import type { AssetFault, PageFault } from "../../model/code.js";
+import type { AssetFault, CodeFacts, PageFault } from "../../model/code.js";
 import { baseName, join, parentOf } from "../../model/paths.js";
 import { nearest, slipOf } from "../../model/suggest.js";
 import { argumentsIn } from "../../syntax/code/callee.js";
@@ -10,6 +10,7 @@ import type { Source } from "../../syntax/source.js";
 import type { ProjectFiles } from "../project-files.js";
 import { escaped } from "./mentions.js";
 import { dotnetNames } from "./dotnet-names.js";
+import { dotnetSettings } from "./dotnet-settings.js";
 import { unregisteredServices } from "./dotnet-services.js";
 import { keptFaults } from "./kept-names.js";
 import { ScriptClasses, type ScriptCode } from "./script-classes.js";
@@ -29,13 +30,14 @@ interface Pages {
   texts: Source[];
   faults: PageFault[];
   assets: AssetFault[];
+  unset: CodeFacts["unsetVariables"];
 }
 
 /** Names in the pages and the code of an app in .NET that lead nowhere. */
 export function xamlPages(project: ProjectFiles, index: FolderIndex, app: App, sources: readonly SourceFile[]): Pages {
   return app.kind === "dotnet" && app.shared
     ? new XamlPages(project, index, app, app.shared.folder, sources).read()
-    : { texts: [], faults: [], assets: [] };
+    : { texts: [], faults: [], assets: [], unset: [] };
 }
 
 /** Attributes that name a picture, and those that do so on some elements alone. */
@@ -62,7 +64,7 @@ interface Page {
  * helpers", "Host a Blazor web app in a .NET MAUI app", "Dependency injection", "Resource dictionaries" (StaticResource, Source).
  */
 class XamlPages {
-  private readonly found: Pages = { texts: [], faults: [], assets: [] };
+  private readonly found: Pages = { texts: [], faults: [], assets: [], unset: [] };
   private readonly classes: ScriptClasses;
   private readonly files: readonly string[];
   private readonly names: ReadonlySet<string>;
@@ -111,6 +113,9 @@ class XamlPages {
       ...unregisteredServices(all, this.shownByType()),
       ...dotnetNames(this.app, this.classes, routes),
     );
+    const settings = dotnetSettings(this.project, this.app, this.classes);
+    this.found.faults.push(...settings.faults);
+    this.found.unset.push(...settings.unset);
     this.keptNames();
     return this.found;
   }

@@ -59,7 +59,7 @@ export const neverReached = defineRule({
 });
 
 /** Packages that are for developers alone, by their names. */
-const FOR_DEVELOPERS = /debug|dev-?(?:tool|client|menu)|inspect|leak|profil|mock|test|log/i;
+const FOR_DEVELOPERS = /debug|dev-?(?:tool|client|menu)|inspect|leak|profil|(?:^|[-_./@])(?:mock|test)/i;
 
 /** Likely starts of an SDK all of which stand under a condition: for builds that are not shipped, or for one of the phones that share the code. */
 function keptOff(app: App, starts: readonly SdkCall[]): RawFinding[] {

@@ -32,7 +32,7 @@ import { readPatches } from "../npm-patches.js";
 import { readNpmLock } from "../npm-lock.js";
 import { iosSources } from "../native-sources.js";
 import { readOptions } from "../options.js";
-import { angularBuilder, viteBuilder } from "../page-builder.js";
+import { angularBuilder, viteBuilder } from "../../packages/page-builder.js";
 import { noteLostExport, readExportedObject } from "../script-config.js";
 import { noteMisspeltKeys } from "../../misspelt-names.js";
 import { CAPACITOR_KEYS } from "../../../knowledge/known-names.js";

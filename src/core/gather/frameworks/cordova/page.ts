@@ -13,7 +13,7 @@ import type { WebPage } from "../../../model/app.js";
 import { children, type XmlElement } from "../../../syntax/xml.js";
 import type { FactSink } from "../../sink.js";
 import type { DetectedApp, Discovery } from "../framework.js";
-import { viteBuilder } from "../page-builder.js";
+import { viteBuilder } from "../../packages/page-builder.js";
 
 /** Scripts that bring in others, in ways that are not followed. */
 const LOADS_MORE =

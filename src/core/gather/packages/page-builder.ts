@@ -10,6 +10,8 @@ export interface PageBuilder {
   /** From the app's folder; absent where it cannot be told. */
   output: { folder: string; at: Place } | undefined;
   replaced: { file: string; by: string; at: Place }[];
+  /** What it is told for every build, as its file has it. */
+  options?: Data;
 }
 
 /** Builders that put pages in a folder `browser`. Source: angular.dev, "Angular workspace configuration" (outputPath of the application builder). */
@@ -22,13 +24,17 @@ const WITH_BROWSER = /:application$/;
 export function angularBuilder(project: ProjectFiles, folder: string): PageBuilder | undefined {
   const file = join(folder, "angular.json");
   const root = project.tree.isFile(file) ? project.json(file)?.root : undefined;
-  const all = entriesOf(at(root, "projects")).map(([, { value }]) => at(value, "architect", "build") ?? at(value, "targets", "build"));
-  const [build, ...others] = all.filter((target) => target !== undefined);
+  const [build, ...others] = entriesOf(at(root, "projects")).flatMap(([, { value }]) => {
+    const target = at(value, "architect", "build") ?? at(value, "targets", "build");
+    return target && textAt(value, "projectType") !== "library" ? [target] : [];
+  });
   if (!build || others.length > 0) return undefined;
+  const options = at(build, "options");
   const replacements = itemsOf(at(build, "configurations", "production", "fileReplacements"));
   return {
     by: "angular.json",
     output: outputOf(build),
+    ...(options ? { options } : {}),
     replaced: replacements.flatMap((item) => {
       const [replaced, by] = [textAt(item, "replace"), textAt(item, "with")];
       return replaced === undefined || by === undefined
