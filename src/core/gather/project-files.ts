@@ -36,6 +36,8 @@ export class ProjectFiles {
   private readonly cache = new Map<string, { value: unknown; asks: readonly string[] }>();
   /** Files that were read, each by the form in which it was parsed, and what is wrong in them. */
   private readonly read = new Map<string, Unreadable[]>();
+  /** Lists that a tool writes, by their paths. */
+  private readonly laid = new Map<string, DataFile>();
 
   /**
    * @param packageFolders where packages lie that were fetched, outside of the project, as paths from its root
@@ -201,7 +203,24 @@ export class ProjectFiles {
     return this.parsed(file, "toml", (source) => data(readToml(source)));
   }
 
+  /** What a tool writes before a build, as what it is made from has it: that is read in place of a file that may be there. */
+  lay(file: string, list: DataFile): void {
+    this.laid.set(file, list);
+  }
+
+  isLaid(file: string): boolean {
+    return this.laid.has(file);
+  }
+
   plist(file: string): DataFile | undefined {
+    const laid = this.laid.get(file);
+    // Who asks rests on what it is made from.
+    if (laid) this.text(laid.source.file);
+    return laid ?? this.readList(file);
+  }
+
+  /** A list as it lies on disk. */
+  readList(file: string): DataFile | undefined {
     return this.parsed(file, "plist", (source, bytes) => data(readPlist(source, bytes)));
   }
 

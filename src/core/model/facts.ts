@@ -159,7 +159,8 @@ export interface PathFact {
     | "pattern"
     | "variable"
     | "hook"
-    | "project object";
+    | "project object"
+    | "name of the spec";
   exists: boolean | undefined;
   side: SideName;
   /** Laid down by a tool, so that it may be absent in a fresh checkout. */

@@ -9,6 +9,7 @@ import { FRAMEWORKS } from "../gather/frameworks/index.js";
 import { applicationsLeftOut, gradleRoots, readGradleBuild } from "../gather/platforms/android/gradle/build.js";
 import { applicationModules } from "../gather/platforms/android/side.js";
 import { applicationTargets } from "../gather/platforms/ios/side.js";
+import { isKeptOut, readProjectSpec, SPEC_NAMES } from "../gather/platforms/ios/project-spec/index.js";
 import { readXcodeProject, type XcodeProject } from "../gather/platforms/ios/xcode-project.js";
 import type { KeptPart } from "../gather/kept-part.js";
 import { ProjectFiles } from "../gather/project-files.js";
@@ -290,15 +291,22 @@ function discover(project: ProjectFiles, settings: Settings): Discovery {
     for (const module of applicationModules(build)) discovery.android.push({ build, module });
   }
   discovery.leftOut.push(...applicationsLeftOut(project, index, builds));
-  for (const [folder, { folders }] of index) {
+  const takeXcode = (read: () => XcodeProject | undefined): void => {
+    const { value: xcode, asks: ofProject } = project.logged(read);
+    const targets = xcode ? applicationTargets(xcode) : [];
+    if (!xcode || targets.length === 0) return;
+    asks.set(xcode, ofProject);
+    discovery.ios.push({ xcode, targets });
+  };
+  for (const [folder, { files, folders }] of index) {
+    const written = files.filter((name) => SPEC_NAMES.has(name)).map((name) => join(folder, name));
     for (const name of folders) {
-      if (!name.endsWith(".xcodeproj")) continue;
-      const { value: xcode, asks: ofProject } = project.logged(() => readXcodeProject(project, join(folder, name)));
-      const targets = xcode ? applicationTargets(xcode) : [];
-      if (!xcode || targets.length === 0) continue;
-      asks.set(xcode, ofProject);
-      discovery.ios.push({ xcode, targets });
+      const path = join(folder, name);
+      // The spec that a project is written from says more than a copy of one machine.
+      if (name.endsWith(".xcodeproj") && (written.length === 0 || !isKeptOut(project, path)))
+        takeXcode(() => readXcodeProject(project, path));
     }
+    for (const file of written) takeXcode(() => readProjectSpec(project, file));
   }
   return discovery;
 }

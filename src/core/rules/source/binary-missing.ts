@@ -31,6 +31,7 @@ const NAMED: ReadonlySet<PathFact["kind"]> = new Set<PathFact["kind"]>([
   "variable",
   "hook",
   "project object",
+  "name of the spec",
 ]);
 
 /** Of these the build goes on, or may. */
@@ -46,6 +47,7 @@ const WARNED: ReadonlySet<PathFact["kind"]> = new Set<PathFact["kind"]>([
 
 const MESSAGE: Partial<Record<PathFact["kind"], (path: PathFact) => string>> = {
   pattern: ({ text }) => `no file fits the pattern ${text}, which is to be taken in here`,
+  "name of the spec": ({ text }) => `the ${text} is named here, but the spec does not have it: no project is written from it`,
   "project object": ({ text }) =>
     `the project names ${text}, which its file does not have, or has in no group: it is not in the build, or the project does not open`,
   "included module": ({ text, resolved }) => `the settings include the module ${text}, but its folder ${resolved ?? ""} is not there`,
@@ -62,6 +64,7 @@ const FIX: Partial<Record<PathFact["kind"], string>> = {
 const FIX_WITHOUT_NEAR: Partial<Record<PathFact["kind"], string>> = {
   property: "give it a value, or remove the reference",
   variable: "give it a value, or remove the reference",
+  "name of the spec": "declare it in the spec, or remove the reference",
   "catalog entry": "add it to the catalog, or use the alias that is there",
 };
 

@@ -98,7 +98,7 @@ function noteMisspeltEntitlements({ project, xcode }: IosContext, app: FactSink)
   const files = settings.flatMap((value) =>
     value?.kind === "known" && value.text !== "" ? join(xcode.folder, value.text.replaceAll('"', "")) : [],
   );
-  for (const file of new Set(files)) if (project.tree.isFile(file)) noteMisspeltKeys(app, project.plist(file)?.root, ENTITLEMENT_KEYS);
+  for (const file of new Set(files)) noteMisspeltKeys(app, project.plist(file)?.root, ENTITLEMENT_KEYS);
 }
 
 /** Scripts of the frameworks that build phases run. Sources: the templates of React Native and Flutter. */
@@ -301,7 +301,7 @@ function readEntitlements(context: IosContext, configuration: IosConfiguration, 
   const setting = textOf(configuration.settings.value("CODE_SIGN_ENTITLEMENTS"));
   if (!setting) return;
   const file = join(context.xcode.folder, setting.replaceAll('"', ""));
-  const root = context.project.tree.isFile(file) ? context.project.plist(file)?.root : undefined;
+  const root = context.project.plist(file)?.root;
   if (root) readEntitlementList(root, (text, place) => configuration.settings.expand(text, place), configuration.name, add);
 }
 
@@ -319,7 +319,7 @@ function unreadEntitlements({ project, xcode }: IosContext, target: IosTarget): 
       const text = textOf(setting);
       if (!setting || text === "") return false;
       const file = text === undefined ? undefined : join(xcode.folder, text.replaceAll('"', ""));
-      return file === undefined || !project.tree.isFile(file) || !project.plist(file)?.root;
+      return file === undefined || !project.plist(file)?.root;
     });
 }
 

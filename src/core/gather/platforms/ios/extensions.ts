@@ -191,7 +191,7 @@ function noteUnpushed(
   if (path === undefined || /[$*]/.test(path)) return;
   const file = join(xcode.folder, path.replaceAll('"', ""));
   // A list that is not there may be written by what builds.
-  const entitlements = path === "" || !project.tree.isFile(file) ? undefined : project.plist(file)?.root;
+  const entitlements = path === "" ? undefined : project.plist(file)?.root;
   if ((path === "" || entitlements) && !at(entitlements, "aps-environment"))
     app.extensionFault({ what: "no push", target: target.name, name: "aps-environment", near: host.name, at: stated?.place ?? host.at });
 }
@@ -307,5 +307,5 @@ function noteEntitlements(context: IosContext, app: FactSink, target: IosTarget)
 function entitlementsOf({ project, xcode }: IosContext, { settings }: IosConfiguration): Data | undefined {
   const setting = textOf(settings.value("CODE_SIGN_ENTITLEMENTS"));
   const file = setting === undefined || setting === "" ? undefined : join(xcode.folder, setting.replaceAll('"', ""));
-  return file !== undefined && project.tree.isFile(file) ? project.plist(file)?.root : undefined;
+  return file === undefined ? undefined : project.plist(file)?.root;
 }

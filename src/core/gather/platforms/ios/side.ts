@@ -9,6 +9,7 @@ import type { ProjectFiles } from "../../project-files.js";
 import type { DependencyDraft, FactSink, IosReading } from "../../sink.js";
 import type { Dependency, LevelFact, LockFact, Route } from "../../../model/facts.js";
 import { sdkIdOf } from "../../../model/sdk-id.js";
+import { nearest } from "../../../model/suggest.js";
 import { known, textOf, unknown, type Value, type KnownValue } from "../../../model/value.js";
 import { PLATFORM_PACKAGES } from "../../../knowledge/platform-packages.js";
 import { valueAt } from "../../../syntax/data.js";
@@ -145,7 +146,7 @@ export function infoPlist(context: IosContext, configuration: IosConfiguration) 
   const setting = configuration.settings.value("INFOPLIST_FILE");
   if (setting?.kind !== "known" || setting.text === "") return undefined;
   const file = join(context.xcode.folder, setting.text.replaceAll('"', ""));
-  return context.project.tree.isFile(file) ? context.project.plist(file)?.root : undefined;
+  return context.project.plist(file)?.root;
 }
 
 /** Pods, Swift packages, Carthage entries and binaries of the iOS side. */
@@ -592,6 +593,26 @@ function noteLostObjects({ targets, file }: XcodeProject, app: FactSink): void {
       app.pathFollowed({ text: name, resolved: file, kind: "project object", exists: false, side: "ios", generated: false, at });
 }
 
+/** What the spec of a project names and does not have. */
+function noteLostInSpec({ spec, file }: XcodeProject, app: FactSink): void {
+  const told = new Set<string>();
+  for (const { what, text, resolved, among, at } of spec?.faults ?? []) {
+    const key = `${at.file}:${at.line}:${at.column} ${text}`;
+    if (told.has(key)) continue;
+    told.add(key);
+    app.pathFollowed({
+      text: what === undefined ? text : `${what} ${text}`,
+      resolved: resolved ?? file,
+      kind: what === undefined ? "file" : "name of the spec",
+      exists: false,
+      side: "ios",
+      generated: resolved !== undefined && WRITTEN_BEFORE.test(resolved),
+      at,
+      ...orNear(nearest(text, among)),
+    });
+  }
+}
+
 /**
  * Files that the targets name or compile and that are not on disk, but for what tools write before a build; and a release that is compiled as a
  * debug build.
@@ -599,6 +620,7 @@ function noteLostObjects({ targets, file }: XcodeProject, app: FactSink): void {
 function noteSourceFiles({ project, xcode }: IosContext, app: FactSink, side: IosReading): void {
   notePodSettings(project, app, side);
   noteLostObjects(xcode, app);
+  noteLostInSpec(xcode, app);
   for (const { name, settings } of side.target.configurations)
     for (const setting of ["SWIFT_ACTIVE_COMPILATION_CONDITIONS", "GCC_PREPROCESSOR_DEFINITIONS"]) {
       const value = /^release$/i.test(name) ? settings.value(setting) : undefined;
@@ -614,7 +636,7 @@ function noteSourceFiles({ project, xcode }: IosContext, app: FactSink, side: Io
         if (text === "" || /[$*]/.test(text) || isAbsolutePath(text) || told.has(text)) continue;
         told.add(text);
         const resolved = join(xcode.folder, text);
-        if (value && !project.tree.isFile(resolved))
+        if (value && !project.tree.isFile(resolved) && !project.isLaid(resolved))
           app.pathFollowed({
             text,
             resolved,

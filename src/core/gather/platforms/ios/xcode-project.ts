@@ -54,6 +54,27 @@ export interface XcodeProject {
   binaries: FileReference[];
   searchPaths: FileReference[];
   start: Place;
+  /** Where the project is written from a spec and is not there itself. */
+  spec?: { faults: readonly SpecFault[]; schemes: readonly SchemeFacts[] };
+}
+
+/** What a spec names and does not have, or that is not there; no project is written from it then. */
+export interface SpecFault {
+  /** Absent for files and folders. */
+  what?: "target" | "package" | "template" | "settings group" | "configuration";
+  text: string;
+  /** Where a file would lie. */
+  resolved: string | undefined;
+  /** What could be meant. */
+  among: readonly string[];
+  at: Place;
+}
+
+/** What a shared scheme builds, and by which configuration. */
+export interface SchemeFacts {
+  name: string;
+  targets: string[];
+  actions: { action: string; configuration: string; at: Place }[];
 }
 
 /** Files of a synchronized folder that a target leaves out, or that one takes in which has not the folder. */
@@ -508,7 +529,7 @@ function namesBinary(path: string | undefined, absolute: boolean, tree: string):
   );
 }
 
-function searchPaths(targets: IosTarget[], folder: string): FileReference[] {
+export function searchPaths(targets: IosTarget[], folder: string): FileReference[] {
   const found = new Map<string, FileReference>();
   for (const target of targets) {
     for (const configuration of target.configurations) {
