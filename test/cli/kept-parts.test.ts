@@ -8,6 +8,7 @@ import { openProject } from "../../src/core/project/open.js";
 import { apps } from "../helpers/apps.js";
 import { damage, damaged, type Damage } from "../helpers/damage.js";
 import { enredo } from "../helpers/in-process.js";
+import { written } from "../helpers/spec-apps.js";
 import { temporaryFolder, write } from "../helpers/program.js";
 
 /** Answers of two commands about a folder, with what earlier runs kept in `cache` or with nothing. */
@@ -41,7 +42,7 @@ for (const { name, files } of apps)
   for (const [file, text] of Object.entries(files)) together[file.startsWith("enredo/sheets/") ? file : `apps/${name}/${file}`] = text;
 
 describe("a run that finds some files changed", () => {
-  it.each([...apps, { name: "all together", files: together }])(
+  it.each([...apps, { name: "written from a spec", files: written }, { name: "all together", files: together }])(
     "gives the answer of a run that knows nothing: $name",
     async ({ files }) => {
       const folder = temporaryFolder(files);

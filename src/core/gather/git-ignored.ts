@@ -1,4 +1,4 @@
-import { join } from "../model/paths.js";
+import { baseName, join } from "../model/paths.js";
 import { ignoreMatcher } from "../settings/ignore.js";
 import type { ProjectFiles } from "./project-files.js";
 
@@ -7,4 +7,14 @@ export function ignoredByGit(project: ProjectFiles, folders: Iterable<string>): 
   const patterns = [...new Set(folders)].flatMap((folder) => project.text(join(folder, ".gitignore"))?.text.split(/\r?\n/) ?? []);
   const matches = ignoreMatcher(patterns.map((pattern) => pattern.replace(/^.*\/(?=[^/]+$)/, "")));
   return (name) => !name.includes("*") && matches(name);
+}
+
+/** Whether a file or folder is kept out of the repository by a `.gitignore` around it. */
+export function isKeptOut(project: ProjectFiles, path: string): boolean {
+  const parts = path.split("/");
+  const isIgnored = ignoredByGit(
+    project,
+    parts.map((_, index) => parts.slice(0, index).join("/")),
+  );
+  return isIgnored(`${baseName(path)}/`) || isIgnored(baseName(path));
 }

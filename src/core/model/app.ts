@@ -88,6 +88,8 @@ export interface IosSide extends Side {
   target: IosTargetFacts;
   usesPods: boolean;
   pods?: PodsFact;
+  /** Modules, by what they are likely called in lower case, of Swift packages of which no target takes a product. */
+  untaken?: readonly string[];
 }
 
 /** What the Podfile and its lock say of linking. */
@@ -430,6 +432,8 @@ export interface AppFacts {
     /** Absent where the native project has nothing of it. */
     native: Value | undefined;
     files?: readonly [string, string];
+    /** The first is written from the second: what only that has is gone then. */
+    isWritten?: boolean;
   }[];
   /**
    * Files that the build lays into the app under a name: as resources of an assembly (`embedded`), or as assets of the package. A resource whose name is

@@ -103,5 +103,5 @@ function noAppText({ root, unreadable, withoutNative, noApps }: Survey): string 
     .slice(0, 5)
     .map(({ file, why }) => `; ${file} is not an app: ${reasonText(why)}`)
     .join("");
-  return `no app found in ${root}: an Android app has a Gradle module with an applicationId, an iOS app an .xcodeproj with an application target${shared}${seen}${unread}`;
+  return `no app found in ${root}: an Android app has a Gradle module with an applicationId, an iOS app an .xcodeproj, or a project.yml, with an application target${shared}${seen}${unread}`;
 }

@@ -5,7 +5,7 @@ import type { CodeFacts } from "../../model/code.js";
 import { isInstalled, isWithin, join, parentOf } from "../../model/paths.js";
 import { at, entriesOf, textAt } from "../../syntax/data.js";
 import type { ProjectFiles } from "../project-files.js";
-import { takesIn } from "../../model/xcode.js";
+import { takesIn, type IosTargetFacts } from "../../model/xcode.js";
 import { moduleOfPod, sdkIdOf } from "../../model/sdk-id.js";
 import { BROUGHT_ALONG, isPlatformPackage, PLATFORM_PLUGIN } from "../../knowledge/platform-packages.js";
 import { withoutComments } from "../../syntax/comments.js";
@@ -431,8 +431,19 @@ function packagesOfProjects({ kind, assemblies, dependencies }: App, sources: re
   });
 }
 
-function inTargets({ ios, dependencies }: App, sources: readonly SourceFile[]): CodeFacts["elsewhere"] {
-  if (!ios || ios.allTargets.length < 2) return [];
+/** Whether a module is of a package of which no target takes a product, or of a framework of the project that the target does not take. */
+function isForNoTarget({ ios, swiftModules }: App, module: string, owner: IosTargetFacts): boolean {
+  if (!ios || swiftModules.some(({ name }) => name === module)) return false;
+  const own = ios.allTargets.find(({ name }) => name === module || name === `${module}_iOS`);
+  if (!own) return ios.untaken?.includes(module.toLowerCase()) ?? false;
+  // In a project that Xcode keeps, a static one is found without being named.
+  const isTaken = [...owner.linked, ...owner.embedded].some(({ name }) => name === `${module}.framework`);
+  return !ios.projectFile.endsWith(".pbxproj") && own !== owner && own.type === "com.apple.product-type.framework" && !isTaken;
+}
+
+function inTargets(app: App, sources: readonly SourceFile[]): CodeFacts["elsewhere"] {
+  const { ios, dependencies } = app;
+  if (!ios || (ios.allTargets.length < 2 && !ios.untaken)) return [];
   const found: CodeFacts["elsewhere"] = [];
   for (const source of sources) {
     if (source.side !== "ios" || source.language !== "swift") continue;
@@ -444,7 +455,12 @@ function inTargets({ ios, dependencies }: App, sources: readonly SourceFile[]): 
       const linking = ios.allTargets.filter(({ packageProducts }) => packageProducts.some(({ product }) => product === module));
       const pods = dependencies.filter(({ ecosystem, name }) => ecosystem === "cocoapods" && moduleOfPod(name) === module);
       const names = [...new Set([...linking.map(({ name }) => name), ...pods.map((pod) => pod.in)])];
-      if (names.length === 0 || names.includes(owner.name) || names.some((name) => !ios.allTargets.some((target) => target.name === name)))
+      if (names.length === 0 && isForNoTarget(app, module, owner)) names.push("the project");
+      else if (
+        names.length === 0 ||
+        names.includes(owner.name) ||
+        names.some((name) => !ios.allTargets.some((target) => target.name === name))
+      )
         continue;
       const sdk = pods[0]?.sdk ?? source.imports.find((entry) => entry.package === module)?.sdk;
       found.push({

@@ -4,6 +4,7 @@ import type { ProjectFiles } from "../project-files.js";
 import { foldersBelow, type FolderIndex } from "../../files/walk.js";
 import type { FactSink } from "../sink.js";
 import { buildRegions, variantAt, type BuildRegion } from "./build-regions.js";
+import { SPEC_NAMES } from "./ios/project-spec/index.js";
 import { isAside } from "./own-files.js";
 import { sourceSetSide } from "../../knowledge/source-sets.js";
 import type { SideName } from "../../model/facts.js";
@@ -105,8 +106,11 @@ function foreignProjects(index: FolderIndex, { ios }: AppFacts): (folder: string
   const own = new Set(ios.projects);
   return askedUpwards((folder) => {
     if (folder === ios.folder) return false;
-    const projects = (index.get(folder)?.folders ?? []).filter((name) => name.endsWith(".xcodeproj"));
-    return projects.length === 0 ? undefined : !projects.some((name) => own.has(join(folder, name)));
+    const { folders = [], files = [] } = index.get(folder) ?? {};
+    const projects = folders.filter((name) => name.endsWith(".xcodeproj"));
+    return projects.length === 0 && !files.some((name) => SPEC_NAMES.has(name))
+      ? undefined
+      : ![...own].some((path) => parentOf(path) === folder);
   });
 }
 

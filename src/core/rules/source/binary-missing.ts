@@ -110,7 +110,7 @@ export const binaryMissing = defineRule({
       if (path.exists !== false || path.generated || !NAMED.has(path.kind)) return [];
       // What lacks in a map may stand in a script that could not be read in full.
       if (path.kind === "property" && isBroken) return [];
-      if (path.kind === "project object" && brokenFileOf(app, "ios") !== undefined) return [];
+      if ((path.kind === "project object" || path.kind === "name of the spec") && brokenFileOf(app, "ios") !== undefined) return [];
       // Templates of Unity are read where the editor puts them.
       if (path.kind === "script" && framework === "unity") return [];
       return [

@@ -280,8 +280,15 @@ function readInfo(plist: Data, expand: Expand, variant: string | undefined, add:
   }
 }
 
+/** Whether Xcode may write a property list from the settings: it does where one says so, which a file that is not there may. */
+function mayGenerate({ settings }: IosConfiguration): boolean {
+  const stated = settings.value("GENERATE_INFOPLIST_FILE");
+  return stated === undefined ? settings.missingFiles.length > 0 : stated.kind !== "known" || /^(YES|true|1)$/i.test(stated.text);
+}
+
 /** `INFOPLIST_KEY_…` settings become entries of a generated property list. */
 function readGeneratedInfo(configuration: IosConfiguration, add: (entry: Entry) => void): void {
+  if (!mayGenerate(configuration)) return;
   for (const setting of configuration.settings.names()) {
     const name = /^INFOPLIST_KEY_(.+)$/.exec(setting)?.[1];
     const value = name === undefined ? undefined : configuration.settings.value(setting);

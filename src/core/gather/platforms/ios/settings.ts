@@ -12,6 +12,8 @@ export interface SettingLayer {
   values: Map<string, { text: string; condition: string; place: Place }[]>;
   /** A configuration file that is named and not there, or that may be there elsewhere. */
   missing?: string;
+  /** Whether references in braces may get their values where the project is written. */
+  openBraces?: boolean;
   /** The configuration file that it is, and all that it includes, there or not. */
   file?: string;
   includes?: string[];
@@ -101,7 +103,8 @@ export class BuildSettings {
           if (found?.kind !== "known") {
             const fallback = operators.find((operator) => operator.startsWith("default="));
             if (fallback) return fallback.slice(8);
-            const missing = this.missingFiles.find((file) => mayDefine(file, variable));
+            const isOpen = curly !== undefined && this.layers.some(({ openBraces }) => openBraces);
+            const missing = isOpen ? "the environment" : this.missingFiles.find((file) => mayDefine(file, variable));
             why ??=
               found?.kind === "unknown"
                 ? found.why

@@ -4,7 +4,7 @@ import { reason } from "../../../model/reason.js";
 import { ofRelease, type IosSide } from "../../../model/app.js";
 import { isWithin, baseName, isAbsolutePath, isInstalled, join, parentOf } from "../../../model/paths.js";
 import { filesMatching } from "../../globbing.js";
-import { ignoredByGit } from "../../git-ignored.js";
+import { ignoredByGit, isKeptOut } from "../../git-ignored.js";
 import type { ProjectFiles } from "../../project-files.js";
 import type { DependencyDraft, FactSink, IosReading } from "../../sink.js";
 import type { Dependency, LevelFact, LockFact, Route } from "../../../model/facts.js";
@@ -12,7 +12,7 @@ import { sdkIdOf } from "../../../model/sdk-id.js";
 import { nearest } from "../../../model/suggest.js";
 import { known, textOf, unknown, type Value, type KnownValue } from "../../../model/value.js";
 import { PLATFORM_PACKAGES } from "../../../knowledge/platform-packages.js";
-import { valueAt } from "../../../syntax/data.js";
+import { at, entriesOf, valueAt } from "../../../syntax/data.js";
 import { versionOfFramework } from "./binary.js";
 import { podfileChecksums, readCartfile, readPodLock, type PodLock } from "./locks.js";
 import { readPodfile, type Podfile } from "./podfile.js";
@@ -593,6 +593,29 @@ function noteLostObjects({ targets, file }: XcodeProject, app: FactSink): void {
       app.pathFollowed({ text: name, resolved: file, kind: "project object", exists: false, side: "ios", generated: false, at });
 }
 
+/** Keys that stand in lists of the repository and not in the spec that they are written from. */
+function noteWrittenLists(project: ProjectFiles, app: FactSink, { targets, folder }: IosReading): void {
+  const settings = targets.flatMap(({ configurations }) => configurations);
+  const files = settings.flatMap(({ settings: of }) =>
+    ["INFOPLIST_FILE", "CODE_SIGN_ENTITLEMENTS"].flatMap((name) => textOf(of.value(name)) ?? []),
+  );
+  for (const file of new Set(files.map((text) => join(folder, text)))) {
+    const laid = project.isLaid(file) ? project.plist(file) : undefined;
+    if (!laid || !project.tree.isFile(file) || isKeptOut(project, file)) continue;
+    for (const [key, { value, start }] of entriesOf(project.readList(file)?.root))
+      // What builds put in by themselves.
+      if (!/^CFBundle|^DT|^LSRequiresIPhoneOS$/.test(key) && at(laid.root, key) === undefined)
+        app.configuredOtherwise({
+          what: key,
+          side: "ios",
+          configured: known(key, value.source.place(start)),
+          native: undefined,
+          files: [baseName(file), baseName(laid.source.file)],
+          isWritten: true,
+        });
+  }
+}
+
 /** What the spec of a project names and does not have. */
 function noteLostInSpec({ spec, file }: XcodeProject, app: FactSink): void {
   const told = new Set<string>();
@@ -621,6 +644,7 @@ function noteSourceFiles({ project, xcode }: IosContext, app: FactSink, side: Io
   notePodSettings(project, app, side);
   noteLostObjects(xcode, app);
   noteLostInSpec(xcode, app);
+  noteWrittenLists(project, app, side);
   for (const { name, settings } of side.target.configurations)
     for (const setting of ["SWIFT_ACTIVE_COMPILATION_CONDITIONS", "GCC_PREPROCESSOR_DEFINITIONS"]) {
       const value = /^release$/i.test(name) ? settings.value(setting) : undefined;

@@ -115,6 +115,7 @@ class SwiftPackages {
       else if (ABSOLUTE.test(location)) this.follow(location, undefined, undefined, at);
       else this.readLocal(join(xcode.folder, location), at, location);
     }
+    this.noteUntaken();
     for (const other of this.beside) this.readBeside(other);
     this.noteLostProjects();
     for (const { folder, at } of this.inWorkspaces) if (!this.manifests.has(folder)) this.readLocal(folder, at, folder);
@@ -128,11 +129,25 @@ class SwiftPackages {
         manifest: xcode.packages[0]?.at ?? xcode.start,
         lockName: "Package.resolved",
         lock: this.lockFile,
-        expected: this.context.versioned,
+        // Where a tool writes the project, the lock lies in what is kept out of the repository.
+        expected: this.context.versioned && xcode.spec === undefined,
         needed: true,
         installedApart: [],
         declaredApart: [],
       });
+  }
+
+  /** Packages that the project refers to and of which none of its targets takes a product. */
+  private noteUntaken(): void {
+    const { packages, targets } = this.context.xcode;
+    const taken = new Set(targets.flatMap(({ packageProducts }) => packageProducts.flatMap(({ package: id }) => id ?? [])));
+    const plain = (name: string): string =>
+      name
+        .toLowerCase()
+        .replace(/[-_.](ios|swift|sdk|apple|spm)$/g, "")
+        .replace(/\W|_/g, "");
+    const untaken = packages.filter(({ id, local }) => !local && !taken.has(id));
+    if (untaken.length > 0) this.side.untaken = untaken.flatMap(({ id, location }) => [plain(id), plain(packageIdentity(location))]);
   }
 
   /** Projects that a workspace names and that are not there; those that package managers lay down come later. */

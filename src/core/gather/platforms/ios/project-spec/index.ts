@@ -15,7 +15,7 @@ import {
   type MapData,
 } from "../../../../syntax/data.js";
 import type { Requirement } from "../../../../versions/swiftpm.js";
-import { ignoredByGit } from "../../../git-ignored.js";
+import { isKeptOut } from "../../../git-ignored.js";
 import type { ProjectFiles } from "../../../project-files.js";
 import { BuildSettings, layerOf, layerOfFile, type SettingLayer } from "../settings.js";
 import { searchPaths, type IosConfiguration, type IosTarget, type SwiftPackageReference, type XcodeProject } from "../xcode-project.js";
@@ -38,17 +38,16 @@ export function readProjectSpec(project: ProjectFiles, file: string): XcodeProje
   const path = join(spec.folder, `${textAt(spec.root, "name") ?? "Project"}.xcodeproj`);
   // One that is in the repository is what is built.
   if (project.tree.isFile(join(path, "project.pbxproj")) && !isKeptOut(project, path)) return undefined;
-  return new SpecReader(project, spec, spec.root, path).read();
-}
-
-/** Whether a project is kept out of the repository, because something writes it. */
-export function isKeptOut(project: ProjectFiles, path: string): boolean {
-  const parts = path.split("/");
-  const isIgnored = ignoredByGit(
-    project,
-    parts.map((_, index) => parts.slice(0, index).join("/")),
-  );
-  return isIgnored(`${baseName(path)}/`) || isIgnored(baseName(path));
+  const xcode = new SpecReader(project, spec, spec.root, path).read();
+  // What would be an app's is lost with it.
+  if (!xcode.targets.some(({ type }) => type === "com.apple.product-type.application"))
+    for (const { what = "file", text, at: place } of spec.faults)
+      project.complain({
+        file: place.file,
+        message: `names the ${what} ${text}, which is not there: no project is written from it`,
+        place,
+      });
+  return xcode;
 }
 
 /** A configuration of the spec. */
@@ -256,9 +255,7 @@ class SpecReader {
       layerOf("target", this.settingsOf(data, kind, this.ownSettings(name, data, platform))),
     ];
     // What stands in braces may come from where the project is written.
-    for (const layer of layers)
-      if ([...layer.values.values()].some((values) => values.some(({ text }) => /\$\{\w+\}/.test(text))))
-        layer.missing ??= "the environment";
+    for (const layer of layers) layer.openBraces = true;
     const destinations = textsOf(at(data, "supportedDestinations")).flatMap((destination) => DESTINATIONS[destination] ?? []);
     const hasPresets = !/^(none|targets)$/.test(textAt(root, "options", "settingPresets") ?? "");
     const builtIn = new Map([
@@ -474,33 +471,14 @@ class SpecReader {
       case "target":
         this.takeTarget(target, { isApp, embed, links }, stated, embeds);
         break;
-      case "framework": {
-        const path = this.spec.pathOf(stated);
-        if (links) target.linked.push({ name: baseName(text), path, at: place });
+      case "framework":
+        if (links) target.linked.push({ name: baseName(text), path: this.spec.pathOf(stated), at: place });
         if (embed === undefined ? isApp : embed === "true") embeds(baseName(text));
-        if (path !== undefined && !this.binaries.some(({ resolved }) => resolved === path))
-          this.binaries.push({ path: text, resolved: path, absolute: false, at: place });
+        this.takeBinary(stated, text);
         break;
-      }
-      case "package": {
-        const known = this.packages.find(({ id }) => id === text);
-        if (!known && !text.includes("$"))
-          this.spec.lost(
-            "package",
-            stated,
-            this.packages.map(({ id }) => id),
-          );
-        const products = textsOf(at(dependency, "products") ?? at(dependency, "product"));
-        for (const product of products.length > 0 ? products : [text])
-          target.packageProducts.push({
-            product,
-            package: text,
-            ...(known ? { location: known.location } : {}),
-            linked: links,
-            at: placeOf(at(dependency, "product") ?? stated),
-          });
+      case "package":
+        this.takePackage(target, dependency, stated, links);
         break;
-      }
       case "sdk":
       case "carthage":
         target.linked.push({ name: kind === "sdk" ? baseName(text) : `${text}.framework`, path: undefined, at: place });
@@ -509,6 +487,32 @@ class SpecReader {
       default:
         target.copied.push(text);
     }
+  }
+
+  private takeBinary(stated: Data, text: string): void {
+    const path = this.spec.pathOf(stated);
+    if (path !== undefined && !this.binaries.some(({ resolved }) => resolved === path))
+      this.binaries.push({ path: text, resolved: path, absolute: false, at: placeOf(stated) });
+  }
+
+  /** Products of a package, by default the one of its name. */
+  private takePackage({ packageProducts }: IosTarget, dependency: Data, stated: Data, linked: boolean): void {
+    const text = textAt(stated) ?? "";
+    const known = this.packages.find(({ id }) => id === text);
+    if (!known && !text.includes("$")) {
+      const among = this.packages.map(({ id }) => id);
+      this.spec.lost("package", stated, among);
+    }
+    const named = at(dependency, "product");
+    const products = textsOf(at(dependency, "products") ?? named);
+    for (const product of products.length > 0 ? products : [text])
+      packageProducts.push({
+        product,
+        package: text,
+        ...(known ? { location: known.location } : {}),
+        linked,
+        at: placeOf(named ?? stated),
+      });
   }
 
   /** A dependency on another target: what it makes is linked, or lies in the app. */

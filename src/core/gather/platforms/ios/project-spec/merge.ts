@@ -106,22 +106,24 @@ export class ProjectSpec {
   private read(file: string, depth: number): Data | undefined {
     const root = this.project.yaml(file)?.root;
     if (root?.kind !== "map") return undefined;
-    const include = at(root, "include");
     let below: Data | undefined;
-    for (const item of depth > DEEPEST ? [] : include?.kind === "list" ? include.items : include ? [include] : []) {
-      const stated = item.kind === "map" ? at(item, "path") : item;
-      const path = stated && this.pathOf(stated);
-      // One that something outside of the files switches on may be in.
-      if (!stated || path === undefined || /^(false|no)$/i.test(textAt(item, "enable") ?? "")) continue;
-      if (textAt(item, "relativePaths") === "false" || this.plain.has(file)) this.plain.add(path);
-      if (!this.project.tree.isFile(path)) {
-        if (at(item, "enable") === undefined) this.absent(stated, path);
-        continue;
-      }
-      const included = this.read(path, depth + 1);
+    for (const item of depth > DEEPEST ? [] : oneOrMore(at(root, "include"))) {
+      const included = this.included(item, file, depth);
       if (included) below = below ? merged(below, included) : included;
     }
     return below ? merged(below, root) : root;
+  }
+
+  private included(item: Data, by: string, depth: number): Data | undefined {
+    const stated = item.kind === "map" ? at(item, "path") : item;
+    const path = stated && this.pathOf(stated);
+    const enable = textAt(item, "enable");
+    if (!stated || path === undefined || /^(false|no)$/i.test(enable ?? "")) return undefined;
+    if (textAt(item, "relativePaths") === "false" || this.plain.has(by)) this.plain.add(path);
+    if (this.project.tree.isFile(path)) return this.read(path, depth + 1);
+    // One that something outside of the files switches on may be there then.
+    if (enable === undefined) this.absent(stated, path);
+    return undefined;
   }
 }
 
