@@ -77,6 +77,23 @@ describe("an Xcode project that is written from a spec", () => {
     expect(await alarmsOf(changed(edit))).toContainEqual(expect.stringMatching(told));
   });
 
+  it("says nothing of what a command or each who builds lays down", async () => {
+    const generated = "    sources: [Core, Parts/Strings.swift]";
+    expect(await alarmsOf(changed(["    sources: [Core]", generated]))).not.toEqual([]);
+    expect(await alarmsOf({ ...changed(["    sources: [Core]", generated]), "ios/.gitignore": "Parts/\n" })).toEqual([]);
+    expect(
+      await alarmsOf(changed(["    sources: [Core]", generated], ["name: Pilot\n", "name: Pilot\noptions: { preGenCommand: make }\n"])),
+    ).toEqual([]);
+    expect(
+      await alarmsOf(
+        changed(
+          ["  - shared/base.yml", "  - ${PART}.yml"],
+          ["      - target: Core\n", "      - target: Core\n      - target: Elsewhere\n"],
+        ),
+      ),
+    ).toEqual([expect.stringContaining("level/")]);
+  });
+
   it("tells what it names and has not where no app is left of it", () => {
     const { apps, unreadable } = surveyOf(changed(["templates: [App]", "templates: [Apps]"]));
     expect(apps).toEqual([]);

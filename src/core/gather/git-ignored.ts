@@ -1,20 +1,21 @@
-import { baseName, join } from "../model/paths.js";
+import { join } from "../model/paths.js";
 import { ignoreMatcher } from "../settings/ignore.js";
 import type { ProjectFiles } from "./project-files.js";
 
 /** Tells whether a file or folder (its name ends with `/`) of that name is kept out of the repository by a `.gitignore` in one of some folders. */
 export function ignoredByGit(project: ProjectFiles, folders: Iterable<string>): (name: string) => boolean {
   const patterns = [...new Set(folders)].flatMap((folder) => project.text(join(folder, ".gitignore"))?.text.split(/\r?\n/) ?? []);
-  const matches = ignoreMatcher(patterns.map((pattern) => pattern.replace(/^.*\/(?=[^/]+$)/, "")));
+  const matches = ignoreMatcher(patterns.map((pattern) => pattern.replace(/^(!?).*\/(?=[^/]+\/?$)/, "$1")));
   return (name) => !name.includes("*") && matches(name);
 }
 
-/** Whether a file or folder is kept out of the repository by a `.gitignore` around it. */
+/** Whether a file or folder is kept out of the repository by the `.gitignore` of a folder around it. */
 export function isKeptOut(project: ProjectFiles, path: string): boolean {
   const parts = path.split("/");
-  const isIgnored = ignoredByGit(
-    project,
-    parts.map((_, index) => parts.slice(0, index).join("/")),
-  );
-  return isIgnored(`${baseName(path)}/`) || isIgnored(baseName(path));
+  return parts.some((_, index) => {
+    const own = parts.slice(index).join("/");
+    const lines = project.text(join(parts.slice(0, index).join("/"), ".gitignore"))?.text.split(/\r?\n/) ?? [];
+    const matches = ignoreMatcher(lines);
+    return !own.startsWith("..") && (matches(own) || matches(`${own}/`));
+  });
 }

@@ -88,8 +88,8 @@ export interface IosSide extends Side {
   target: IosTargetFacts;
   usesPods: boolean;
   pods?: PodsFact;
-  /** Modules, by what they are likely called in lower case, of Swift packages of which no target takes a product. */
-  untaken?: readonly string[];
+  /** Swift packages that the project takes from repositories, by what their modules are likely called, in lower case. */
+  likelyModules?: readonly { package: string; names: readonly string[] }[];
 }
 
 /** What the Podfile and its lock say of linking. */

@@ -431,11 +431,17 @@ function packagesOfProjects({ kind, assemblies, dependencies }: App, sources: re
   });
 }
 
-/** Whether a module is of a package of which no target takes a product, or of a framework of the project that the target does not take. */
+/** Whether a module is of a package, or of a framework of the project, that the target does not take and gets from none that it could link. */
 function isForNoTarget({ ios, swiftModules }: App, module: string, owner: IosTargetFacts): boolean {
-  if (!ios || swiftModules.some(({ name }) => name === module)) return false;
+  // What a package of the repository takes is seen by whoever takes that.
+  const isSeen = swiftModules.some(({ name, takes }) => name === module || takes.some(({ product }) => product === module));
+  if (!ios || isSeen) return false;
   const own = ios.allTargets.find(({ name }) => name === module || name === `${module}_iOS`);
-  if (!own) return ios.untaken?.includes(module.toLowerCase()) ?? false;
+  if (!own) {
+    const of = ios.likelyModules?.find(({ names }) => names.includes(module.toLowerCase()))?.package;
+    const takers = ios.allTargets.filter(({ packageProducts }) => packageProducts.some((product) => product.package === of));
+    return of !== undefined && takers.every((taker) => taker !== owner && !/framework|library/.test(taker.type));
+  }
   // In a project that Xcode keeps, a static one is found without being named.
   const isTaken = [...owner.linked, ...owner.embedded].some(({ name }) => name === `${module}.framework`);
   return !ios.projectFile.endsWith(".pbxproj") && own !== owner && own.type === "com.apple.product-type.framework" && !isTaken;
@@ -443,7 +449,7 @@ function isForNoTarget({ ios, swiftModules }: App, module: string, owner: IosTar
 
 function inTargets(app: App, sources: readonly SourceFile[]): CodeFacts["elsewhere"] {
   const { ios, dependencies } = app;
-  if (!ios || (ios.allTargets.length < 2 && !ios.untaken)) return [];
+  if (!ios || (ios.allTargets.length < 2 && !ios.likelyModules?.length)) return [];
   const found: CodeFacts["elsewhere"] = [];
   for (const source of sources) {
     if (source.side !== "ios" || source.language !== "swift") continue;

@@ -115,7 +115,7 @@ class SwiftPackages {
       else if (ABSOLUTE.test(location)) this.follow(location, undefined, undefined, at);
       else this.readLocal(join(xcode.folder, location), at, location);
     }
-    this.noteUntaken();
+    this.noteLikelyModules();
     for (const other of this.beside) this.readBeside(other);
     this.noteLostProjects();
     for (const { folder, at } of this.inWorkspaces) if (!this.manifests.has(folder)) this.readLocal(folder, at, folder);
@@ -137,17 +137,15 @@ class SwiftPackages {
       });
   }
 
-  /** Packages that the project refers to and of which none of its targets takes a product. */
-  private noteUntaken(): void {
-    const { packages, targets } = this.context.xcode;
-    const taken = new Set(targets.flatMap(({ packageProducts }) => packageProducts.flatMap(({ package: id }) => id ?? [])));
+  /** What modules of packages are likely called, whose manifests are not here. */
+  private noteLikelyModules(): void {
     const plain = (name: string): string =>
       name
         .toLowerCase()
         .replace(/[-_.](ios|swift|sdk|apple|spm)$/g, "")
         .replace(/\W|_/g, "");
-    const untaken = packages.filter(({ id, local }) => !local && !taken.has(id));
-    if (untaken.length > 0) this.side.untaken = untaken.flatMap(({ id, location }) => [plain(id), plain(packageIdentity(location))]);
+    const remote = this.context.xcode.packages.filter(({ local }) => !local);
+    this.side.likelyModules = remote.map(({ id, location }) => ({ package: id, names: [plain(id), plain(packageIdentity(location))] }));
   }
 
   /** Projects that a workspace names and that are not there; those that package managers lay down come later. */

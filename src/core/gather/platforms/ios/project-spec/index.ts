@@ -351,6 +351,8 @@ class SpecReader {
 
   /** Configurations for which something is said and that are not there. */
   private noteConfigurations(of: Data): void {
+    const unchecked = textsOf(at(this.root, "options", "disabledValidations"));
+    if (unchecked.some((name) => /^missingConfig/.test(name))) return;
     for (const [keys, isExact] of [
       [["configFiles"], true],
       [["settings", "configs"], false],

@@ -1,5 +1,6 @@
 import { join, parentOf } from "../../../../model/paths.js";
 import { at, entriesOf, itemsOf, listOf, mapOf, placeOf, scalarOf, textAt, type Data, type MapData } from "../../../../syntax/data.js";
+import { isKeptOut } from "../../../git-ignored.js";
 import type { ProjectFiles } from "../../../project-files.js";
 import type { SpecFault } from "../xcode-project.js";
 
@@ -10,7 +11,7 @@ const DEEPEST = 12;
  * One spec of a project over another: maps are merged, lists are put one behind the other, and what a key with `:REPLACE` says stands in place of what was there.
  * Source: XcodeGen, "ProjectSpec" (include).
  */
-export function merged(below: Data | undefined, above: Data): Data {
+function merged(below: Data | undefined, above: Data): Data {
   if (above.kind === "list" && below?.kind === "list") return listOf(above.source, above.start, [...below.items, ...above.items]);
   if (above.kind !== "map" || (below !== undefined && below.kind !== "map")) return above;
   const result = mapOf(above.source, above.start);
@@ -43,6 +44,8 @@ export class ProjectSpec {
   readonly faults: SpecFault[] = [];
   /** Files whose paths count from the folder of the spec that includes them. */
   private readonly plain = new Set<string>();
+  /** Whether something that it includes is not known. */
+  private isOpen = false;
   /** The folder of the spec. */
   readonly folder: string;
 
@@ -95,11 +98,15 @@ export class ProjectSpec {
   }
 
   lost(what: SpecFault["what"], item: Data, among: readonly string[]): void {
+    // What is not included may have it.
+    if (this.isOpen) return;
     this.faults.push({ ...(what === undefined ? {} : { what }), text: textAt(item) ?? "", resolved: undefined, among, at: placeOf(item) });
   }
 
   /** Notes a file or folder that the spec names and that is not there. */
   absent(item: Data, resolved: string): void {
+    // A command before may write it, and so may each who builds.
+    if (at(this.root, "options", "preGenCommand") !== undefined || isKeptOut(this.project, resolved)) return;
     this.faults.push({ text: textAt(item) ?? "", resolved, among: [], at: placeOf(item) });
   }
 
@@ -118,7 +125,9 @@ export class ProjectSpec {
     const stated = item.kind === "map" ? at(item, "path") : item;
     const path = stated && this.pathOf(stated);
     const enable = textAt(item, "enable");
-    if (!stated || path === undefined || /^(false|no)$/i.test(enable ?? "")) return undefined;
+    if (/^(false|no)$/i.test(enable ?? "")) return undefined;
+    this.isOpen ||= path === undefined || !this.project.tree.isFile(path);
+    if (!stated || path === undefined) return undefined;
     if (textAt(item, "relativePaths") === "false" || this.plain.has(by)) this.plain.add(path);
     if (this.project.tree.isFile(path)) return this.read(path, depth + 1);
     // One that something outside of the files switches on may be there then.
