@@ -44,6 +44,58 @@ describe("an Xcode project that is written from a spec", () => {
     expect(map?.requirement).toEqual({ kind: "upToNextMinor", version: "4.2.0" });
   });
 
+  it("puts lists of templates and of the target together, and one in place of the other where it says so", () => {
+    const sources = (own: string) =>
+      appOf(
+        changed(
+          ["    platform: iOS\n    dependencies:\n", `    ${own}\n    platform: iOS\n    dependencies:\n`],
+          ["    sources: ${target_name}\n", "    sources: [Pilot]\n"],
+        ),
+      ).ios?.target.synchronized;
+    expect(sources("sources: [Core]")).toEqual(["ios/Pilot", "ios/Core"]);
+    expect(sources("sources:REPLACE: [Core]")).toEqual(["ios/Core"]);
+  });
+
+  it("counts paths of what is included from where that lies, or from the spec", async () => {
+    const base = (relative: string) => ({
+      ...changed(["  - shared/base.yml\n", `  - path: shared/base.yml\n    relativePaths: ${relative}\n`]),
+      "ios/Release.xcconfig": "PILOT_HOST = b\n",
+    });
+    const names = async (files: Record<string, string>) => (await alarmsOf(files)).length;
+    expect(await names(base("true"))).toBe(0);
+    expect(appOf(base("false")).entries.filter(({ name }) => name === "PILOT_HOST")).toHaveLength(1);
+    expect(appOf(base("true")).entries.filter(({ name }) => name === "PILOT_HOST")).toHaveLength(0);
+  });
+
+  it("has settings as Xcode writes them, by the name of the configuration before a part of it", () => {
+    const { entries, ios } = appOf(
+      changed(
+        ["        CURRENT_PROJECT_VERSION: 7\n", "        CURRENT_PROJECT_VERSION: 7\n        PILOT_FLAG: true\n"],
+        ["  Beta: release\n", "  Beta: release\n  Release Beta: release\n"],
+        ["        beta:\n", "        Beta:\n"],
+      ),
+    );
+    expect(entries.filter(({ name }) => name === "PILOT_FLAG").map(({ value }) => shown(value))).toEqual(["YES"]);
+    expect(ios?.ids.map(({ value, variant }) => `${variant ?? ""} ${shown(value)}`)).toContain("Release Beta example.maresia.pilot");
+  });
+
+  it("leaves open what the environment gives, and what nothing gives not", async () => {
+    const key = (value: string) =>
+      changed([
+        "        UILaunchScreen: {}\n",
+        `        UILaunchScreen: {}\n        CFBundleURLTypes: [{ CFBundleURLSchemes: ["${value}"] }]\n`,
+      ]);
+    expect(await alarmsOf(key("${PILOT_KEY}"))).toEqual([]);
+    expect(await alarmsOf(key("$(PILOT_KEY)"))).toEqual([expect.stringMatching(/^project\/value-missing ios\/project\.yml/)]);
+  });
+
+  it("takes a list that lies among the sources", () => {
+    const spec = (written[SPEC] ?? "").replace(/    info:\n(?: {6}.*\n)+/, "");
+    const list = '<plist version="1.0">\n<dict>\n\t<key>NSCameraUsageDescription</key>\n\t<string>Scans.</string>\n</dict>\n</plist>\n';
+    const { entries } = appOf({ ...written, [SPEC]: spec, "ios/Pilot/Info.plist": list });
+    expect(entries.filter(({ kind }) => kind === "purposeText").map(({ at }) => at.file)).toEqual(["ios/Pilot/Info.plist"]);
+  });
+
   it("is quiet where nothing is wrong", async () => expect(await alarmsOf(written)).toEqual([]));
 
   it("is no spec where nothing says what is built, and nothing of it is lost where a part is broken", async () => {
@@ -105,7 +157,8 @@ describe("an Xcode project that is written from a spec", () => {
   it("takes the project that is in the repository before the spec", async () => {
     const own = { ...written, "ios/Pilot.xcodeproj/project.pbxproj": "// !$*UTF8*$!\n{ objects = { }; rootObject = A; }\n" };
     expect(await alarmsOf(own)).toEqual([]);
-    expect(await alarmsOf({ ...own, ".gitignore": "" })).not.toEqual([]);
+    expect(surveyOf(own).apps.map(({ name }) => name)).toEqual(["Pilot"]);
+    expect(surveyOf({ ...own, ".gitignore": "" }).apps).toEqual([]);
   });
 
   it("tells keys of a list in the repository that the next writing takes out", async () => {

@@ -13,7 +13,7 @@ const DEEPEST = 12;
  */
 function merged(below: Data | undefined, above: Data): Data {
   if (above.kind === "list" && below?.kind === "list") return listOf(above.source, above.start, [...below.items, ...above.items]);
-  if (above.kind !== "map" || (below !== undefined && below.kind !== "map")) return above;
+  if (above.kind !== "map" || below?.kind !== "map") return above;
   const result = mapOf(above.source, above.start);
   for (const [key, entry] of entriesOf(below)) result.entries.set(key, entry);
   for (const [key, { start, value }] of above.entries) {
