@@ -424,11 +424,26 @@ const CASES: Record<string, Case[]> = {
         ...quaymapIos(
           "",
           {},
-          { settings: 'INFOPLIST_FILE = Pilot/Info.plist; INFOPLIST_KEY_NSCameraUsageDescription = "Scans the pass.";' },
+          {
+            settings:
+              'INFOPLIST_FILE = Pilot/Info.plist; GENERATE_INFOPLIST_FILE = YES; INFOPLIST_KEY_NSCameraUsageDescription = "Scans the pass.";',
+          },
         ),
         ...quaymapSheet("on: ios, purposeText: NSCameraUsageDescription"),
       },
       [],
+    ],
+    [
+      "from build settings of which Xcode makes no list",
+      {
+        ...quaymapIos(
+          "",
+          {},
+          { settings: 'INFOPLIST_FILE = Pilot/Info.plist; INFOPLIST_KEY_NSCameraUsageDescription = "Scans the pass.";' },
+        ),
+        ...quaymapSheet("on: ios, purposeText: NSCameraUsageDescription"),
+      },
+      ["quaymap needs the purpose text NSCameraUsageDescription, but it is missing"],
     ],
   ],
   "permit/scheme": [
