@@ -1,4 +1,7 @@
 import { describe, expect, it } from "vitest";
+import { entriesOf, textAt, type Data } from "../../src/core/syntax/data.js";
+import { Source } from "../../src/core/syntax/source.js";
+import { readYaml } from "../../src/core/syntax/yaml.js";
 import { appOf, reportOf, shown, surveyOf } from "../helpers/memory.js";
 import { enredo } from "../helpers/in-process.js";
 import { temporaryFolder } from "../helpers/program.js";
@@ -173,6 +176,28 @@ describe("an Xcode project that is written from a spec", () => {
     const ten = (name: string): string => `[${`*${name}, `.repeat(9)}*${name}]`;
     const bomb = `a: &a [x]\nb: &b ${ten("a")}\nc: &c ${ten("b")}\nd: &d ${ten("c")}\ne: &e ${ten("d")}\nf: &f ${ten("e")}\n`;
     expect(await alarmsOf({ ...written, [SPEC]: `${bomb}x: &x\n  y: *x\n${written[SPEC] ?? ""}` })).toEqual([]);
+  });
+
+  it("follows only so many parts of a document that grows without end; what a map says itself goes before what it takes over", () => {
+    const ten = (name: string): string => `[${`*${name}, `.repeat(9)}*${name}]`;
+    const text = `a: &a [x]\n${["ab", "bc", "cd", "de", "ef", "fg"].map(([of = "", to = ""]) => `${to}: &${to} ${ten(of)}\n`).join("")}`;
+    const count = (data: Data | undefined): number =>
+      data?.kind === "list"
+        ? data.items.reduce((sum, item) => sum + count(item), 1)
+        : entriesOf(data).reduce((sum, [, { value }]) => sum + count(value), 1);
+    expect(count(readYaml(new Source("a.yml", text)).root)).toBeLessThan(100_000);
+    const wide = `a: &a\n${"- x\n".repeat(1_000)}b:\n${"- *a\n".repeat(400)}`;
+    expect(count(readYaml(new Source("c.yml", wide)).root)).toBeLessThan(100_000);
+    const { root } = readYaml(new Source("b.yml", "a: &a { x: 1, y: 2 }\nb: { x: 3, <<: *a }\n"));
+    expect([textAt(root, "b", "x"), textAt(root, "b", "y")]).toEqual(["3", "2"]);
+  });
+
+  it("lets code import what a product of another name may bring to a framework of the project", async () => {
+    const files = changed(
+      ["      - package: Quaymap\n        products: [Quaymap, QuaymapOffline]\n", ""],
+      ["    sources: [Core]\n", "    sources: [Core]\n    dependencies:\n      - package: Quaymap\n        product: QuaymapKit\n"],
+    );
+    expect((await alarmsOf(files)).filter((alarm) => alarm.startsWith("source/"))).toEqual([]);
   });
 
   it("is found and checked by the program", async () => {
