@@ -433,18 +433,17 @@ function packagesOfProjects({ kind, assemblies, dependencies }: App, sources: re
 
 /** Whether a module is of a package, or of a framework of the project, that the target does not take and gets from none that it could link. */
 function isForNoTarget({ ios, swiftModules }: App, module: string, owner: IosTargetFacts): boolean {
-  // What a package of the repository takes is seen by whoever takes that.
-  const isSeen = swiftModules.some(({ name, takes }) => name === module || takes.some(({ product }) => product === module));
-  if (!ios || isSeen) return false;
+  if (!ios || [...owner.linked, ...owner.embedded].some(({ name }) => name.replace(/\.(xc)?framework$/, "") === module)) return false;
   const own = ios.allTargets.find(({ name }) => name === module || name === `${module}_iOS`);
   if (!own) {
     const of = ios.likelyModules?.find(({ names }) => names.includes(module.toLowerCase()))?.package;
     const takers = ios.allTargets.filter(({ packageProducts }) => packageProducts.some((product) => product.package === of));
-    return of !== undefined && takers.every((taker) => taker !== owner && !/framework|library/.test(taker.type));
+    if (of === undefined || takers.some((taker) => taker === owner || /framework|library/.test(taker.type))) return false;
+    // What a package of the repository takes is seen by whoever takes that.
+    return !swiftModules.some(({ name, takes }) => name === module || takes.some(({ product }) => product === module));
   }
   // In a project that Xcode keeps, a static one is found without being named.
-  const isTaken = [...owner.linked, ...owner.embedded].some(({ name }) => name === `${module}.framework`);
-  return !ios.projectFile.endsWith(".pbxproj") && own !== owner && own.type === "com.apple.product-type.framework" && !isTaken;
+  return !ios.projectFile.endsWith(".pbxproj") && own !== owner && own.type === "com.apple.product-type.framework";
 }
 
 function inTargets(app: App, sources: readonly SourceFile[]): CodeFacts["elsewhere"] {

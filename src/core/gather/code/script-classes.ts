@@ -77,15 +77,7 @@ export class ScriptClasses {
 
   /** The files that declare a type, or a part of it. */
   filesOf(type: string): readonly ScriptCode[] {
-    if (!this.files) {
-      this.files = new Map();
-      for (const script of this.all)
-        for (const name of new Set([...script.code.matchAll(TYPE)].map(([, own = ""]) => own))) {
-          const known = this.files.get(name);
-          if (known) known.push(script);
-          else this.files.set(name, [script]);
-        }
-    }
+    this.files ??= this.byNames(TYPE);
     return this.files.get(type) ?? [];
   }
 
@@ -105,16 +97,20 @@ export class ScriptClasses {
     return [...code.slice(0, offset).matchAll(CLASS)].at(-1)?.[1];
   }
 
+  /** The files by the names that a form finds in them. */
+  private byNames(form: RegExp): Map<string, ScriptCode[]> {
+    const found = new Map<string, ScriptCode[]>();
+    for (const script of this.all)
+      for (const name of new Set([...script.code.matchAll(form)].map(([, own = ""]) => own))) {
+        const known = found.get(name);
+        if (known) known.push(script);
+        else found.set(name, [script]);
+      }
+    return found;
+  }
+
   private homesOf(type: string): readonly ScriptCode[] {
-    if (!this.homes) {
-      this.homes = new Map();
-      for (const script of this.all)
-        for (const name of new Set([...script.code.matchAll(CLASS)].map(([, own = ""]) => own))) {
-          const known = this.homes.get(name);
-          if (known) known.push(script);
-          else this.homes.set(name, [script]);
-        }
-    }
+    this.homes ??= this.byNames(CLASS);
     return this.homes.get(type) ?? [];
   }
 
